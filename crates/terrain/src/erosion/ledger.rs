@@ -1,0 +1,63 @@
+//! What erosion did with the ground, in cubic metres.
+
+/// The balance of one erosion run: what was worn must be somewhere.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct Ledger {
+    /// Ground taken up by water, m³.
+    pub worn_m3: f64,
+    /// Ground laid down by water, m³.
+    pub dropped_m3: f64,
+    /// Sediment that left over the border, m³.
+    pub carried_off_m3: f64,
+    /// Sediment still in the water at the end, m³.
+    pub suspended_m3: f64,
+}
+
+/// More or less came out of the ledger than went in.
+#[derive(Clone, Copy, Debug, PartialEq, thiserror::Error)]
+#[error("ledger is out of balance by {error:.2e} of what was worn, allowed {allowed:.0e}")]
+pub struct Imbalance {
+    /// Relative error found.
+    pub error: f64,
+    /// Relative error allowed.
+    pub allowed: f64,
+}
+
+impl Ledger {
+    /// The largest relative error that counts as balanced.
+    pub const TOLERANCE: f64 = 1e-6;
+
+    /// What is missing or too much, as a share of what was worn.
+    pub fn relative_error(&self) -> f64 {
+        let out = self.dropped_m3 + self.carried_off_m3 + self.suspended_m3;
+        match self.worn_m3 > 0.0 {
+            true => (self.worn_m3 - out).abs() / self.worn_m3,
+            false => out.abs(),
+        }
+    }
+
+    /// Checks the balance.
+    ///
+    /// # Errors
+    /// [`Imbalance`] when the relative error is above [`Ledger::TOLERANCE`].
+    pub fn check(&self) -> Result<(), Imbalance> {
+        let error = self.relative_error();
+        match error <= Self::TOLERANCE {
+            true => Ok(()),
+            false => Err(Imbalance {
+                error,
+                allowed: Self::TOLERANCE,
+            }),
+        }
+    }
+
+    /// The ledger of two runs, one after the other.
+    pub fn and(self, other: Self) -> Self {
+        Self {
+            worn_m3: self.worn_m3 + other.worn_m3,
+            dropped_m3: self.dropped_m3 + other.dropped_m3,
+            carried_off_m3: self.carried_off_m3 + other.carried_off_m3,
+            suspended_m3: self.suspended_m3 + other.suspended_m3,
+        }
+    }
+}

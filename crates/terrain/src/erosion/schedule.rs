@@ -1,0 +1,50 @@
+//! Coarse grids first, for the valleys; finer ones on top, for detail.
+
+/// One grid of a cascade.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Level {
+    /// Side of a cell, metres.
+    pub cell_m: f64,
+    /// Time steps on this grid.
+    pub iterations: usize,
+}
+
+/// The grids of a cascade. Their cell sizes depend on the schedule alone,
+/// never on the resolution asked for: a preview and a final share their
+/// coarse levels, and so their valleys.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Schedule {
+    /// Cell size of the first grid, metres; each next one is half of it.
+    pub coarsest_cell_m: f64,
+    /// Time steps on the first grid.
+    pub iterations: usize,
+}
+
+impl Schedule {
+    /// Each finer grid takes this share of the steps of the one before: the
+    /// valleys are there already, and a step costs four times as much.
+    const FEWER: f64 = 0.55;
+    /// No level does less than this; fewer steps would leave no trace.
+    const LEAST: usize = 4;
+    /// A grid counts as fine enough from this share of its cell on.
+    const SLACK: f64 = 0.999;
+
+    /// The grids to run for a result on cells of `cell_m`: the first one
+    /// always, then halves of it while they are not finer than asked for.
+    pub fn levels(&self, cell_m: f64) -> Vec<Level> {
+        let at = |k: i32| Level {
+            cell_m: self.coarsest_cell_m / 2f64.powi(k),
+            iterations: ((self.iterations as f64 * Self::FEWER.powi(k)).round() as usize)
+                .max(Self::LEAST),
+        };
+        let mut levels = vec![at(0)];
+        for k in 1.. {
+            let level = at(k);
+            if level.cell_m < cell_m * Self::SLACK {
+                break;
+            }
+            levels.push(level);
+        }
+        levels
+    }
+}

@@ -1,0 +1,33 @@
+//! What falls, what the water can carry, and how readily it takes and drops.
+
+/// One long storm. All rates are per second or dimensionless, so that a grid
+/// of any cell size means the same weather.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Storm {
+    /// Rain, metres of water per second.
+    pub rain_m_s: f64,
+    /// Share of the standing water lost per second.
+    pub evaporation_s: f64,
+    /// Sediment that water can hold, as a share of its volume, per metre per
+    /// second of unit stream power (speed times slope: Yang 1972).
+    pub capacity: f64,
+    /// How readily the ground gives, share of the free capacity per step.
+    pub take: f64,
+    /// How readily water lets go of what it cannot hold, share per step.
+    pub drop: f64,
+    /// Water below this height is the sea: it stays, and nothing wears there.
+    pub sea_level_m: f64,
+}
+
+impl Default for Storm {
+    fn default() -> Self {
+        Self {
+            rain_m_s: 4e-5,
+            evaporation_s: 1e-4,
+            capacity: 60.0,
+            take: 0.3,
+            drop: 0.25,
+            sea_level_m: 0.0,
+        }
+    }
+}

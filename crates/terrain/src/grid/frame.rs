@@ -1,0 +1,126 @@
+//! Where in the world the cells of a grid stand.
+
+/// The land's size in metres. Its south-west corner is the world's origin.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Extent {
+    /// From west to east, metres.
+    pub width_m: f64,
+    /// From south to north, metres.
+    pub depth_m: f64,
+}
+
+impl Extent {
+    /// The longer of the two sides, metres.
+    pub fn longest_m(&self) -> f64 {
+        self.width_m.max(self.depth_m)
+    }
+}
+
+/// A lattice of square cells: which cells a grid has and where they stand.
+///
+/// All windows of one lattice share its north-west corner and cell size and
+/// count their columns and rows from there, so that a cell's position is
+/// computed by the same arithmetic whichever window it is seen in.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Frame {
+    /// The lattice's north edge, metres north of the origin.
+    pub north_m: f64,
+    /// The side of a cell, metres.
+    pub cell_m: f64,
+    /// First column, counted from the lattice's west edge (x = 0).
+    pub col0: i64,
+    /// First row, counted from the lattice's north edge.
+    pub row0: i64,
+    /// Number of columns.
+    pub cols: usize,
+    /// Number of rows.
+    pub rows: usize,
+}
+
+impl Frame {
+    /// The lattice of cells of `cell_m` that covers `extent`.
+    ///
+    /// It is anchored at the north-west corner; the last column and row reach
+    /// past the extent by less than a cell. Frames whose cells differ by a
+    /// factor of two nest exactly.
+    pub fn covering(extent: Extent, cell_m: f64) -> Self {
+        // A whole number of cells must not become one more by rounding.
+        const SLACK: f64 = 1e-9;
+        let count = |length_m: f64| ((length_m / cell_m - SLACK).ceil() as usize).max(1);
+        Self {
+            north_m: extent.depth_m,
+            cell_m,
+            col0: 0,
+            row0: 0,
+            cols: count(extent.width_m),
+            rows: count(extent.depth_m),
+        }
+    }
+
+    /// The lattice with `cells` cells along the longer side of `extent`.
+    pub fn with_cells(extent: Extent, cells: usize) -> Self {
+        Self::covering(extent, extent.longest_m() / cells as f64)
+    }
+
+    /// East position of the centre of column `col`, metres.
+    pub fn x_m(&self, col: usize) -> f64 {
+        ((self.col0 + col as i64) as f64 + 0.5) * self.cell_m
+    }
+
+    /// North position of the centre of row `row`, metres.
+    pub fn y_m(&self, row: usize) -> f64 {
+        self.north_m - ((self.row0 + row as i64) as f64 + 0.5) * self.cell_m
+    }
+
+    /// Fractional column of the east position `x_m`; whole at cell centres.
+    pub fn col_at(&self, x_m: f64) -> f64 {
+        x_m / self.cell_m - 0.5 - self.col0 as f64
+    }
+
+    /// Fractional row of the north position `y_m`; whole at cell centres.
+    pub fn row_at(&self, y_m: f64) -> f64 {
+        (self.north_m - y_m) / self.cell_m - 0.5 - self.row0 as f64
+    }
+
+    /// The same lattice seen through `margin` more cells on every side.
+    pub fn grown(&self, margin: usize) -> Self {
+        Self {
+            col0: self.col0 - margin as i64,
+            row0: self.row0 - margin as i64,
+            cols: self.cols + 2 * margin,
+            rows: self.rows + 2 * margin,
+            ..*self
+        }
+    }
+
+    /// The part of this frame that begins at (`col`, `row`).
+    pub fn window(&self, col: usize, row: usize, cols: usize, rows: usize) -> Self {
+        Self {
+            col0: self.col0 + col as i64,
+            row0: self.row0 + row as i64,
+            cols,
+            rows,
+            ..*self
+        }
+    }
+
+    /// Number of cells.
+    pub fn cells(&self) -> usize {
+        self.cols * self.rows
+    }
+
+    /// Area of one cell, m².
+    pub fn cell_area_m2(&self) -> f64 {
+        self.cell_m * self.cell_m
+    }
+
+    /// Where `inner` begins in this frame, when this frame holds all of it.
+    pub fn offset_of(&self, inner: &Frame) -> Option<(usize, usize)> {
+        if self.north_m != inner.north_m || self.cell_m != inner.cell_m {
+            return None;
+        }
+        let col = usize::try_from(inner.col0 - self.col0).ok()?;
+        let row = usize::try_from(inner.row0 - self.row0).ok()?;
+        (col + inner.cols <= self.cols && row + inner.rows <= self.rows).then_some((col, row))
+    }
+}

@@ -1,0 +1,11 @@
+//! Grids of values and where in the world they stand.
+
+mod apron;
+mod frame;
+mod resample;
+mod values;
+
+pub use apron::{with_apron, without_apron};
+pub use frame::{Extent, Frame};
+pub use resample::{Sampler, halve, resample};
+pub use values::{Grid, GridError};

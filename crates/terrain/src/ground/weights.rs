@@ -1,0 +1,123 @@
+//! How much of each material every cell has.
+
+use crate::Grid;
+
+/// Weights that should sum to one in every cell and do not.
+#[derive(Clone, Copy, Debug, PartialEq, thiserror::Error)]
+#[error("weights sum to {sum} in cell {cell}, allowed is 1 ± {tolerance}")]
+pub struct Unbalanced {
+    /// Row-major index of the worst cell.
+    pub cell: usize,
+    /// The sum there.
+    pub sum: f32,
+    /// Deviation allowed.
+    pub tolerance: f32,
+}
+
+/// One weight a cell for each layer of ground, bottom layer first. The
+/// weights of a cell sum to one.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Weights {
+    layers: Vec<Grid>,
+}
+
+impl Weights {
+    /// Lays masks over each other, bottom first. What the masks above leave
+    /// free shows what is below; the bottom layer takes all that is left,
+    /// whatever its mask.
+    ///
+    /// # Panics
+    /// When there is no mask, or when they differ in size.
+    pub fn stacked(masks: &[Grid]) -> Self {
+        let (cols, rows) = (masks[0].cols(), masks[0].rows());
+        let mut left = Grid::filled(cols, rows, 1.0_f32);
+        let mut layers = Vec::with_capacity(masks.len());
+        for mask in masks[1..].iter().rev() {
+            let layer = left.zip_map(mask, |left, mask| left * mask.clamp(0.0, 1.0));
+            left = left.zip_map(&layer, |left, layer| left - layer);
+            layers.push(layer);
+        }
+        layers.push(left);
+        layers.reverse();
+        Self { layers }
+    }
+
+    /// The layers, bottom first.
+    pub fn layers(&self) -> &[Grid] {
+        &self.layers
+    }
+
+    /// Each layer's share of the whole land, 0 to 1.
+    pub fn shares(&self) -> Vec<f64> {
+        let cells = self.layers[0].values().len().max(1) as f64;
+        self.layers
+            .iter()
+            .map(|layer| layer.sum() / cells)
+            .collect()
+    }
+
+    /// The layer with the greatest weight in each cell, the upper one of two
+    /// that are equal.
+    pub fn dominant(&self) -> Grid<u8> {
+        let (cols, rows) = (self.layers[0].cols(), self.layers[0].rows());
+        Grid::by_rows(cols, rows, |r, out| {
+            for (c, out) in out.iter_mut().enumerate() {
+                let mut best = 0;
+                for (i, layer) in self.layers.iter().enumerate() {
+                    if layer.at(c, r) >= self.layers[best].at(c, r) {
+                        best = i;
+                    }
+                }
+                *out = best as u8;
+            }
+        })
+    }
+
+    /// The weights as whole numbers that sum to exactly 255 in every cell, by
+    /// largest remainders (Hamilton's method); ties go to the lower layer.
+    pub fn quantised(&self) -> Vec<Grid<u8>> {
+        let (cols, rows) = (self.layers[0].cols(), self.layers[0].rows());
+        let mut out: Vec<Vec<u8>> = vec![vec![0; cols * rows]; self.layers.len()];
+        let mut order: Vec<usize> = Vec::new();
+        for cell in 0..cols * rows {
+            let exact = |layer: &Grid| layer.values()[cell] * 255.0;
+            let mut left = 255;
+            for (out, layer) in out.iter_mut().zip(&self.layers) {
+                let whole = exact(layer).floor().clamp(0.0, f32::from(left as u8)) as u8;
+                out[cell] = whole;
+                left -= i32::from(whole);
+            }
+            let remainder = |i: &usize| exact(&self.layers[*i]) - f32::from(out[*i][cell]);
+            order.clear();
+            order.extend(0..self.layers.len());
+            order.sort_by(|a, b| remainder(b).total_cmp(&remainder(a)));
+            for &i in order.iter().cycle().take(left as usize) {
+                out[i][cell] += 1;
+            }
+        }
+        out.into_iter()
+            .map(|values| Grid::from_vec(cols, rows, values).expect("one value a cell"))
+            .collect()
+    }
+
+    /// Checks that the weights of every cell sum to one.
+    ///
+    /// # Errors
+    /// [`Unbalanced`] with the worst cell.
+    pub fn check(&self) -> Result<(), Unbalanced> {
+        // Each layer may be off by half an ulp of one.
+        let tolerance = 1e-6;
+        let sum = |cell: usize| self.layers.iter().map(|l| l.values()[cell]).sum::<f32>();
+        let worst = (0..self.layers[0].values().len())
+            .map(|cell| (cell, sum(cell)))
+            .max_by(|a, b| (a.1 - 1.0).abs().total_cmp(&(b.1 - 1.0).abs()));
+        match worst {
+            Some((cell, sum)) if (sum - 1.0).abs() > tolerance || sum.is_nan() => Err(Unbalanced {
+                cell,
+                sum,
+                tolerance,
+            }),
+            _ => Ok(()),
+        }
+    }
+}

@@ -1,0 +1,119 @@
+//! The land's colour under sun and sky, baked for display.
+
+use super::{Sun, cast_shadow, sky_view};
+use crate::Grid;
+use crate::ground::Colour;
+use crate::reading::for_each_gradient;
+
+/// What the land is lit by.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Lighting {
+    /// Where the sun stands.
+    pub sun: Sun,
+    /// Water stands up to here, metres.
+    pub sea_level_m: f32,
+}
+
+/// Light of the sun, a little warm, and of the sky, a little blue. Together a
+/// level white surface under a high sun comes out just below white.
+const SUNLIGHT: Colour = Colour {
+    r: 1.02,
+    g: 0.96,
+    b: 0.86,
+};
+const SKYLIGHT: Colour = Colour {
+    r: 0.26,
+    g: 0.30,
+    b: 0.38,
+};
+/// Light thrown back by the land around, where the sky is shut out.
+const BOUNCE: Colour = Colour {
+    r: 0.06,
+    g: 0.055,
+    b: 0.045,
+};
+/// A shadow's edge fades over this share of a cell, as height.
+const SHADOW_SOFT_CELLS: f32 = 0.35;
+
+/// Deep water, and the depth over which the ground fades from view, metres.
+const DEEP_WATER: Colour = Colour {
+    r: 0.012,
+    g: 0.048,
+    b: 0.066,
+};
+const SHALLOW_WATER: Colour = Colour {
+    r: 0.045,
+    g: 0.13,
+    b: 0.14,
+};
+const CLEAR_M: f32 = 7.0;
+const DEEP_M: f32 = 90.0;
+
+/// The colour of each cell as 8-bit sRGB, lit and under its water.
+///
+/// `heights` has an apron of one cell; `albedo` and the result do not. Cast
+/// shadows and sky view know the land inside `heights` only, so the light is
+/// not local.
+///
+/// # Panics
+/// When `albedo` does not have the size of `heights` without its apron.
+pub fn lit(
+    heights: &Grid,
+    albedo: &Grid<Colour>,
+    cell_m: f64,
+    lighting: Lighting,
+) -> Grid<[u8; 3]> {
+    let sea = lighting.sea_level_m;
+    let surface = heights.map(|h| h.max(sea));
+    let sun = lighting.sun;
+    let shadow = cast_shadow(&surface, cell_m, sun, SHADOW_SOFT_CELLS * cell_m as f32);
+    let sky = sky_view(&surface, cell_m);
+    let [east_light, north_light, up_light] = sun.direction();
+    let facing: Grid = for_each_gradient(&surface, cell_m, |east, north, out| {
+        for (out, (&e, &n)) in out.iter_mut().zip(east.iter().zip(north)) {
+            let cosine = up_light - e * east_light - n * north_light;
+            *out = cosine.max(0.0) / (1.0 + e * e + n * n).sqrt();
+        }
+    });
+    assert_eq!(
+        (facing.cols(), facing.rows()),
+        (albedo.cols(), albedo.rows())
+    );
+    Grid::by_rows(facing.cols(), facing.rows(), |r, out| {
+        for (c, out) in out.iter_mut().enumerate() {
+            let sunlight = SUNLIGHT.scaled(facing.at(c, r) * shadow.at(c + 1, r + 1));
+            let open = sky.at(c + 1, r + 1);
+            let light = sunlight.plus(SKYLIGHT.scaled(open * open)).plus(BOUNCE);
+            let ground = albedo.at(c, r);
+            let depth_m = sea - heights.at(c + 1, r + 1);
+            let seen = if depth_m > 0.0 {
+                under_water(ground, depth_m)
+            } else {
+                ground
+            };
+            *out = shoulder(seen.times(light)).to_srgb8();
+        }
+    })
+}
+
+/// Ground seen through `depth_m` metres of water (Beer and Lambert).
+fn under_water(ground: Colour, depth_m: f32) -> Colour {
+    let water = DEEP_WATER.towards(SHALLOW_WATER, (-depth_m / DEEP_M).exp());
+    // Never fully clear: the surface itself has a colour.
+    water.towards(ground, 0.75 * (-depth_m / CLEAR_M).exp())
+}
+
+/// Leaves colours alone up to a half and bends brighter ones towards white,
+/// so that sunlit snow keeps its form.
+fn shoulder(colour: Colour) -> Colour {
+    const KNEE: f32 = 0.5;
+    let bend = |v: f32| {
+        let over = (v - KNEE).max(0.0);
+        v.min(KNEE) + (1.0 - KNEE) * (1.0 - (-over / (1.0 - KNEE)).exp())
+    };
+    Colour {
+        r: bend(colour.r),
+        g: bend(colour.g),
+        b: bend(colour.b),
+    }
+}

@@ -1,0 +1,12 @@
+//! Measures taken of the land.
+//!
+//! Each kernel takes heights with an apron of one cell and gives a grid
+//! without it, so that a window has the bits of the whole.
+
+mod aspect;
+mod horn;
+mod slope;
+
+pub use aspect::{FLAT, aspect_deg, facing_deg};
+pub use horn::for_each_gradient;
+pub use slope::slope_deg;

@@ -1,0 +1,159 @@
+//! Erosion: the ledger closes, water at rest rests, threads agree.
+
+use proptest::prelude::*;
+use terrain::erosion::{Eroded, Level, Schedule, Storm, begin, refine};
+use terrain::{Cancel, Frame, Grid, Run};
+
+use crate::support::{assert_same_bits, frame, hills, on_threads};
+
+fn rain_on(heights: &Grid, frame: Frame, iterations: usize, storm: Storm) -> Eroded {
+    let level = Level {
+        cell_m: frame.cell_m,
+        iterations,
+    };
+    begin(heights, frame, level, storm, Run::to_the_end()).expect("nobody cancels")
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(16))]
+
+    #[test]
+    fn the_ledger_closes_whatever_the_weather(
+        seed in any::<u32>(),
+        height_m in 5.0..3000.0_f32,
+        rain_m_s in 1e-6..1e-3_f64,
+        capacity in 0.1..400.0_f64,
+        (take, drop) in (0.01..1.0_f64, 0.01..1.0_f64),
+        sea_level_m in -100.0..900.0_f64,
+        cells in 24..90_usize,
+    ) {
+        let frame = frame(cells);
+        let storm = Storm { rain_m_s, capacity, take, drop, sea_level_m, ..Storm::default() };
+        let eroded = rain_on(&hills(&frame, height_m, seed), frame, 60, storm);
+        prop_assert_eq!(eroded.ledger.check(), Ok(()), "{:?}", eroded.ledger);
+        prop_assert!(eroded.change().check_finite().is_ok());
+        prop_assert!(eroded.wear.range().0 >= 0.0 && eroded.deposit.range().0 >= 0.0);
+    }
+}
+
+#[test]
+fn hills_do_wear_and_valleys_do_fill() {
+    let frame = frame(128);
+    let eroded = rain_on(&hills(&frame, 1200.0, 5), frame, 150, Storm::default());
+    let area_m2 = frame.cell_area_m2() * frame.cells() as f64;
+    let mean_wear_m = eroded.ledger.worn_m3 / area_m2;
+    assert!(
+        (0.5..100.0).contains(&mean_wear_m),
+        "mean wear {mean_wear_m} m"
+    );
+    assert!(
+        eroded.ledger.dropped_m3 > 0.2 * eroded.ledger.worn_m3,
+        "{:?}",
+        eroded.ledger
+    );
+}
+
+#[test]
+fn a_cascade_keeps_its_ledger_and_its_valleys() {
+    let (coarse, fine) = (frame(64), frame(128));
+    let storm = Storm::default();
+    let first = rain_on(&hills(&coarse, 1200.0, 5), coarse, 100, storm);
+    let level = Level {
+        cell_m: fine.cell_m,
+        iterations: 40,
+    };
+    let second = refine(
+        &first,
+        &hills(&fine, 1200.0, 5),
+        fine,
+        level,
+        storm,
+        Run::to_the_end(),
+    )
+    .expect("nobody cancels");
+    assert_eq!(second.ledger.check(), Ok(()));
+    assert!(second.ledger.worn_m3 > first.ledger.worn_m3);
+    // The coarse cuts are still the main ones.
+    let again = terrain::grid::resample(&second.wear, &fine, &coarse);
+    let correlation = correlation(again.values(), first.wear.values());
+    assert!(
+        correlation > 0.8,
+        "correlation of wear between levels {correlation}"
+    );
+}
+
+fn correlation(a: &[f32], b: &[f32]) -> f64 {
+    let mean = |v: &[f32]| v.iter().map(|&v| f64::from(v)).sum::<f64>() / v.len() as f64;
+    let (ma, mb) = (mean(a), mean(b));
+    let (mut ab, mut aa, mut bb) = (0.0, 0.0, 0.0);
+    for (&a, &b) in a.iter().zip(b) {
+        let (a, b) = (f64::from(a) - ma, f64::from(b) - mb);
+        (ab, aa, bb) = (ab + a * b, aa + a * a, bb + b * b);
+    }
+    ab / (aa * bb).sqrt()
+}
+
+#[test]
+fn a_lake_at_rest_stays_at_rest() {
+    // All land lies under the sea: nothing flows, nothing moves.
+    let frame = frame(48);
+    let storm = Storm {
+        rain_m_s: 0.0,
+        sea_level_m: 5000.0,
+        ..Storm::default()
+    };
+    let eroded = rain_on(&hills(&frame, 900.0, 1), frame, 50, storm);
+    assert_eq!(eroded.wear.range(), (0.0, 0.0));
+    assert_eq!(eroded.deposit.range(), (0.0, 0.0));
+}
+
+#[test]
+fn without_rain_nothing_happens() {
+    let frame = frame(48);
+    let storm = Storm {
+        rain_m_s: 0.0,
+        ..Storm::default()
+    };
+    let eroded = rain_on(&hills(&frame, 900.0, 1).map(|h| h + 10.0), frame, 50, storm);
+    assert_eq!(eroded.ledger.worn_m3, 0.0);
+}
+
+#[test]
+fn thread_counts_agree() {
+    let frame = frame(100);
+    let land = hills(&frame, 1500.0, 9);
+    let one = on_threads(1, || rain_on(&land, frame, 80, Storm::default()));
+    let many = on_threads(4, || rain_on(&land, frame, 80, Storm::default()));
+    assert_same_bits(&many.wear, &one.wear);
+    assert_same_bits(&many.deposit, &one.deposit);
+    assert_eq!(many.ledger, one.ledger);
+}
+
+#[test]
+fn a_run_that_is_cancelled_stops() {
+    let cancel = Cancel::new();
+    cancel.cancel();
+    let frame = frame(64);
+    let level = Level {
+        cell_m: frame.cell_m,
+        iterations: 1_000_000,
+    };
+    let land = hills(&frame, 900.0, 1);
+    assert!(begin(&land, frame, level, Storm::default(), Run::until(&cancel)).is_err());
+}
+
+#[test]
+fn a_preview_and_a_final_share_their_coarse_grids() {
+    let schedule = Schedule {
+        coarsest_cell_m: 93.75,
+        iterations: 160,
+    };
+    let (preview, full) = (schedule.levels(93.75), schedule.levels(23.4375));
+    assert_eq!(full[..preview.len()], preview[..]);
+    assert_eq!(
+        full.iter().map(|l| l.cell_m).collect::<Vec<_>>(),
+        [93.75, 46.875, 23.4375]
+    );
+    // A target coarser than the first grid still runs that one.
+    assert_eq!(schedule.levels(400.0), preview);
+}
