@@ -1,1 +1,7 @@
-//! deliver
+//! Grows a recipe into the files that other software reads.
+
+mod files;
+mod layer;
+
+pub use files::{DeliverError, deliver};
+pub use layer::Layer;

@@ -1,1 +1,24 @@
-//! recipe
+//! The artist's document and how it grows.
+//!
+//! A landscape is a [`Recipe`]: a small, open, versioned JSON document. Growing
+//! it is a pure function: same recipe, same assets, same frame, same bits.
+//!
+//! | room | what is in it |
+//! |---|---|
+//! | [`document`] | recipe, strand, step, mask, cover; reading and checking them |
+//! | [`steps`] | one file for each kind of step |
+//! | [`grow`] | from a recipe to fields, with a cache |
+//! | [`view`] | what is shown: the picture, the bands of the column |
+//!
+//! To add a kind of step, write its file in `steps/` and name it in the list
+//! in `steps/mod.rs`; its schema, checks and controls follow from the struct.
+
+pub mod document;
+pub mod grow;
+mod schema;
+pub mod steps;
+pub mod view;
+
+pub use document::{Recipe, RecipeError};
+pub use grow::{Assets, GrowError, Grower, Land};
+pub use schema::{catalogue, recipe_schema};

@@ -114,9 +114,14 @@ impl Frame {
         self.cell_m * self.cell_m
     }
 
+    /// Whether the cells of both are cells of one lattice.
+    pub fn shares_lattice_with(&self, other: &Frame) -> bool {
+        self.north_m == other.north_m && self.cell_m == other.cell_m
+    }
+
     /// Where `inner` begins in this frame, when this frame holds all of it.
     pub fn offset_of(&self, inner: &Frame) -> Option<(usize, usize)> {
-        if self.north_m != inner.north_m || self.cell_m != inner.cell_m {
+        if !self.shares_lattice_with(inner) {
             return None;
         }
         let col = usize::try_from(inner.col0 - self.col0).ok()?;

@@ -7,5 +7,5 @@ mod values;
 
 pub use apron::{with_apron, without_apron};
 pub use frame::{Extent, Frame};
-pub use resample::{Sampler, halve, resample};
+pub use resample::{Sampler, halve, resample, stretch};
 pub use values::{Grid, GridError};

@@ -4,7 +4,7 @@
 //! the area of the new cell. Both are separable; the taps of a cell depend on
 //! its place in the lattice alone, so a window has the bits of the whole.
 
-use super::{Frame, Grid};
+use super::{Extent, Frame, Grid};
 
 /// The weights that make one new cell out of a run of old ones.
 struct Taps {
@@ -75,28 +75,52 @@ pub fn resample(grid: &Grid, from: &Frame, to: &Frame) -> Grid {
     if let Some((col, row)) = from.offset_of(to) {
         return grid.cropped(col, row, to.cols, to.rows);
     }
+    if from.shares_lattice_with(to) {
+        return shifted(grid, from, to);
+    }
     let ratio = to.cell_m / from.cell_m;
     let across = taps_along(to.cols, ratio, |c| from.col_at(to.x_m(c)));
     let down = taps_along(to.rows, ratio, |r| from.row_at(to.y_m(r)));
+    weighted(grid, &across, &down)
+}
 
-    let narrowed = Grid::by_rows(to.cols, from.rows, |r, out| {
+/// `grid`, stretched over the whole of `extent`, seen on the cells of `to`.
+///
+/// This is for grids from files, whose cells need not be square on the land.
+pub fn stretch(grid: &Grid, extent: Extent, to: &Frame) -> Grid {
+    let per_m_x = grid.cols() as f64 / extent.width_m;
+    let (per_m_y, rows) = (grid.rows() as f64 / extent.depth_m, grid.rows() as f64);
+    let across = taps_along(to.cols, per_m_x * to.cell_m, |c| to.x_m(c) * per_m_x - 0.5);
+    let down = taps_along(to.rows, per_m_y * to.cell_m, |r| rows - to.y_m(r) * per_m_y - 0.5);
+    weighted(grid, &across, &down)
+}
+
+fn weighted(grid: &Grid, across: &[Taps], down: &[Taps]) -> Grid {
+    let narrowed = Grid::by_rows(across.len(), grid.rows(), |r, out| {
         let row = grid.row(r);
-        for (out, taps) in out.iter_mut().zip(&across) {
-            *out = taps
-                .weights
-                .iter()
-                .enumerate()
-                .fold(0.0, |sum, (i, weight)| {
-                    sum + weight * row[clamped(taps.first + i as i64, row.len())]
-                });
+        for (out, taps) in out.iter_mut().zip(across) {
+            *out = taps.weights.iter().enumerate().fold(0.0, |sum, (i, weight)| {
+                sum + weight * row[clamped(taps.first + i as i64, row.len())]
+            });
         }
     });
-    Grid::by_rows(to.cols, to.rows, |r, out| {
+    Grid::by_rows(across.len(), down.len(), |r, out| {
         for (i, weight) in down[r].weights.iter().enumerate() {
-            let row = narrowed.row(clamped(down[r].first + i as i64, from.rows));
+            let row = narrowed.row(clamped(down[r].first + i as i64, grid.rows()));
             for (out, value) in out.iter_mut().zip(row) {
                 *out += weight * value;
             }
+        }
+    })
+}
+
+/// Another window of the same lattice: no arithmetic, so no bit changes.
+fn shifted(grid: &Grid, from: &Frame, to: &Frame) -> Grid {
+    let (east, south) = (to.col0 - from.col0, to.row0 - from.row0);
+    Grid::by_rows(to.cols, to.rows, |r, out| {
+        let row = grid.row(clamped(r as i64 + south, from.rows));
+        for (c, out) in out.iter_mut().enumerate() {
+            *out = row[clamped(c as i64 + east, from.cols)];
         }
     })
 }

@@ -20,6 +20,7 @@ fn slope_row(east: &[f32], north: &[f32], out: &mut [f32]) {
 /// Arctangent of a number from 0 up, within 10⁻⁷ rad. A polynomial, so that
 /// it runs in SIMD lanes and has the same bits on every machine
 /// (Abramowitz and Stegun 1964, 4.4.49).
+#[allow(clippy::excessive_precision)] // the factors as published
 #[inline(always)]
 pub(super) fn arctangent(x: f32) -> f32 {
     let steep = x > 1.0;

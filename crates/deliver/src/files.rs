@@ -1,0 +1,202 @@
+//! Growing and writing.
+
+use std::fs::{self, File};
+use std::io::{self, BufWriter, Write};
+use std::path::{Path, PathBuf};
+
+use formats::WriteError;
+use recipe::{Assets, GrowError, Grower, Land, Recipe};
+use serde_json::json;
+use terrain::ground::Weights;
+use terrain::picture::{Lighting, Sun, hillshade, lit, normal_map};
+use terrain::reading::slope_deg;
+use terrain::{Frame, Grid, Run};
+
+use crate::Layer;
+
+/// Why nothing, or not all, was delivered. No file is left half written.
+#[derive(Debug, thiserror::Error)]
+pub enum DeliverError {
+    /// The recipe did not grow.
+    #[error(transparent)]
+    Grow(#[from] GrowError),
+    /// A file could not be written.
+    #[error("{}: {source}", path.display())]
+    Write {
+        /// The file.
+        path: PathBuf,
+        /// Why.
+        source: WriteError,
+    },
+}
+
+/// Growing is this share of the work; writing the files is the rest.
+const GROWING: f32 = 0.7;
+
+/// Grows `recipe` with `cells` along the longer side and writes `layers` into
+/// the folder `dir`, which is made when it is not there. Returns the files.
+///
+/// # Errors
+/// [`DeliverError`]. Files that were finished before stay.
+pub fn deliver(
+    grower: &Grower,
+    recipe: &Recipe,
+    assets: &dyn Assets,
+    cells: usize,
+    layers: &[Layer],
+    dir: &Path,
+    report: &(dyn Fn(f32) + Sync),
+    run: Run,
+) -> Result<Vec<PathBuf>, DeliverError> {
+    let frame = Frame::with_cells(recipe.extent.into(), cells);
+    let growing = |share| report(GROWING * share);
+    let land = grower.land(recipe, assets, &frame, run.reporting(&growing))?;
+    fs::create_dir_all(dir)
+        .map_err(|error| DeliverError::Write { path: dir.to_owned(), source: error.into() })?;
+    let mut folder = Folder { dir, written: Vec::new() };
+    for (i, &layer) in layers.iter().enumerate() {
+        run.check().map_err(GrowError::from)?;
+        write_layer(&mut folder, layer, recipe, &land, run)?;
+        report(GROWING + (1.0 - GROWING) * (i + 1) as f32 / layers.len() as f32);
+    }
+    Ok(folder.written)
+}
+
+fn write_layer(
+    folder: &mut Folder,
+    layer: Layer,
+    recipe: &Recipe,
+    land: &Land,
+    run: Run,
+) -> Result<(), DeliverError> {
+    let frame = *land.frame();
+    let wide = land.heights_with_apron();
+    match layer {
+        Layer::Height => {
+            let heights = land.heights();
+            folder.write("height.tif", |out| formats::write_geotiff(out, &heights, &frame))
+        }
+        Layer::Height16 => write_height16(folder, &land.heights(), &frame),
+        Layer::Slope => {
+            let slope = slope_deg(wide, frame.cell_m);
+            folder.write("slope.tif", |out| formats::write_geotiff(out, &slope, &frame))
+        }
+        Layer::Weights => {
+            let ground = land.ground(recipe, run)?;
+            let names: Vec<&str> = ground.covers.iter().map(|c| c.name.as_str()).collect();
+            write_weights(folder, &ground.weights, &names)
+        }
+        Layer::Albedo => {
+            let albedo = land.ground(recipe, run)?.albedo(run)?.map(|colour| colour.to_srgb8());
+            folder.write("albedo.png", |out| formats::write_rgb8(out, &albedo))
+        }
+        Layer::Normal => {
+            let normals = normal_map(wide, frame.cell_m);
+            folder.write("normal.png", |out| formats::write_rgb8(out, &normals))
+        }
+        Layer::Hillshade => {
+            let shade = hillshade(wide, frame.cell_m, Sun::from(recipe.sun), 1.0);
+            folder.write("hillshade.png", |out| formats::write_grey8(out, &shade))
+        }
+        Layer::Plan => {
+            let albedo = land.ground(recipe, run)?.albedo(run)?;
+            let lighting = Lighting {
+                sun: Sun::from(recipe.sun),
+                sea_level_m: recipe.sea_level_m as f32,
+            };
+            let plan = lit(wide, &albedo, frame.cell_m, lighting);
+            folder.write("plan.png", |out| formats::write_rgb8(out, &plan))
+        }
+        Layer::Recipe => {
+            let text = recipe.to_json();
+            folder.write("recipe.json", |out| Ok(out.write_all(text.as_bytes())?))
+        }
+    }
+}
+
+fn write_height16(
+    folder: &mut Folder,
+    heights: &Grid,
+    frame: &Frame,
+) -> Result<(), DeliverError> {
+    let (low, high) = heights.range();
+    let span = (high - low).max(f32::MIN_POSITIVE);
+    let steps = heights.map(|h| ((h - low) / span * 65_535.0).round() as u16);
+    folder.write("height.png", |out| formats::write_grey16(out, &steps))?;
+    let side = json!({
+        "file": "height.png",
+        "black_m": low,
+        "white_m": high,
+        "cell_m": frame.cell_m,
+        "cols": frame.cols,
+        "rows": frame.rows,
+        "note": "height = black_m + value / 65535 * (white_m - black_m); linear, no gamma",
+    });
+    folder.write_json("height.json", &side)
+}
+
+/// Four covers a picture, in red, green, blue and alpha. Over all pictures
+/// the weights of a cell sum to exactly 255.
+fn write_weights(
+    folder: &mut Folder,
+    weights: &Weights,
+    names: &[&str],
+) -> Result<(), DeliverError> {
+    let bytes = weights.quantised();
+    let mut pictures = Vec::new();
+    for (i, four) in bytes.chunks(4).enumerate() {
+        let (cols, rows) = (four[0].cols(), four[0].rows());
+        let packed = Grid::by_rows(cols, rows, |r, out: &mut [[u8; 4]]| {
+            for (channel, grid) in four.iter().enumerate() {
+                for (out, &value) in out.iter_mut().zip(grid.row(r)) {
+                    out[channel] = value;
+                }
+            }
+        });
+        let file = format!("weights-{}.png", i + 1);
+        folder.write(&file, |out| formats::write_rgba8(out, &packed))?;
+        let covers: Vec<&str> = names.iter().skip(4 * i).take(4).copied().collect();
+        pictures.push(json!({ "file": file, "red_green_blue_alpha": covers }));
+    }
+    let side = json!({
+        "pictures": pictures,
+        "note": "over all pictures the values of a cell sum to 255; alpha is a weight too",
+    });
+    folder.write_json("weights.json", &side)
+}
+
+/// A folder being filled. A file appears under its name once it is complete.
+struct Folder<'a> {
+    dir: &'a Path,
+    written: Vec<PathBuf>,
+}
+
+impl Folder<'_> {
+    fn write(
+        &mut self,
+        name: &str,
+        fill: impl FnOnce(&mut BufWriter<File>) -> Result<(), WriteError>,
+    ) -> Result<(), DeliverError> {
+        let path = self.dir.join(name);
+        let partial = self.dir.join(format!("{name}.partial"));
+        let written = (|| {
+            let mut out = BufWriter::new(File::create(&partial)?);
+            fill(&mut out)?;
+            out.into_inner().map_err(io::IntoInnerError::into_error)?.sync_all()?;
+            fs::rename(&partial, &path)?;
+            Ok(())
+        })();
+        written.map_err(|source| {
+            // The complaint about the write matters, not one about tidying up.
+            let _ = fs::remove_file(&partial);
+            DeliverError::Write { path: path.clone(), source }
+        })?;
+        self.written.push(path);
+        Ok(())
+    }
+
+    fn write_json(&mut self, name: &str, value: &serde_json::Value) -> Result<(), DeliverError> {
+        let text = serde_json::to_string_pretty(value).expect("plain data");
+        self.write(name, |out| Ok(out.write_all(text.as_bytes())?))
+    }
+}

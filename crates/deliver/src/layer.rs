@@ -1,0 +1,62 @@
+//! What can be delivered.
+
+use serde::{Deserialize, Serialize};
+
+/// One thing that can be delivered.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum Layer {
+    /// `height.tif`: heights in metres, float32 GeoTIFF.
+    Height,
+    /// `height.png`: heights in 65,536 steps; their range is in `height.json`.
+    Height16,
+    /// `slope.tif`: slope in degrees, float32 GeoTIFF.
+    Slope,
+    /// `weights-1.png` …: weights of four covers each; `weights.json` says which.
+    Weights,
+    /// `albedo.png`: colour without light, sRGB.
+    Albedo,
+    /// `normal.png`: surface directions, green towards north.
+    Normal,
+    /// `hillshade.png`: shaded relief.
+    Hillshade,
+    /// `plan.png`: the land from above under its sun, as the studio shows it.
+    Plan,
+    /// `recipe.json`: the recipe itself.
+    Recipe,
+}
+
+impl Layer {
+    /// All layers, in the order in which they are written.
+    pub const ALL: [Self; 9] = [
+        Self::Height,
+        Self::Height16,
+        Self::Slope,
+        Self::Weights,
+        Self::Albedo,
+        Self::Normal,
+        Self::Hillshade,
+        Self::Plan,
+        Self::Recipe,
+    ];
+
+    /// Its name on the command line and in requests.
+    pub fn name(self) -> &'static str {
+        match self {
+            Self::Height => "height",
+            Self::Height16 => "height16",
+            Self::Slope => "slope",
+            Self::Weights => "weights",
+            Self::Albedo => "albedo",
+            Self::Normal => "normal",
+            Self::Hillshade => "hillshade",
+            Self::Plan => "plan",
+            Self::Recipe => "recipe",
+        }
+    }
+
+    /// The layer called `name`.
+    pub fn named(name: &str) -> Option<Self> {
+        Self::ALL.into_iter().find(|layer| layer.name() == name)
+    }
+}

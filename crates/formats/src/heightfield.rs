@@ -1,0 +1,57 @@
+//! A heightfield from a file, whatever its format.
+
+use terrain::Grid;
+
+use crate::{Limits, ReadError, ascii_grid, geotiff, png_image};
+
+/// What the numbers in a file mean.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Units {
+    /// Metres, as elevation models have.
+    Metres,
+    /// Steps of a picture, from black up.
+    Steps {
+        /// The value of white.
+        white: u32,
+    },
+}
+
+/// Heights read from a file.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Heightfield {
+    /// Values as they stand in the file.
+    pub values: Grid,
+    /// What they mean.
+    pub units: Units,
+    /// Size of a cell from west to east and from south to north, metres, if
+    /// the file says. Degrees are turned into metres at the file's latitude.
+    pub cell_m: Option<(f64, f64)>,
+    /// The name of the format.
+    pub format: &'static str,
+}
+
+/// Reads a heightfield, whichever of the formats it is in.
+///
+/// # Errors
+/// [`ReadError`] says what is wrong with the file.
+pub fn read_heightfield(bytes: &[u8], limits: Limits) -> Result<Heightfield, ReadError> {
+    let heightfield = match bytes {
+        [b'I', b'I', 42 | 43, 0, ..] | [b'M', b'M', 0, 42 | 43, ..] => {
+            geotiff::read(bytes, limits)?
+        }
+        [0x89, b'P', b'N', b'G', ..] => png_image::read(bytes, limits)?,
+        _ if ascii_grid::looks_like_one(bytes) => ascii_grid::read(bytes, limits)?,
+        _ => return Err(ReadError::UnknownFormat),
+    };
+    heightfield.values.check_finite().map_err(ReadError::NotFinite)?;
+    Ok(heightfield)
+}
+
+/// Refuses cells that carry the value for “no data”.
+pub(crate) fn refuse_gaps(values: &Grid, no_data: Option<f64>) -> Result<(), ReadError> {
+    let Some(value) = no_data.filter(|value| value.is_finite()) else { return Ok(()) };
+    match values.values().iter().filter(|&&v| v == value as f32).count() {
+        0 => Ok(()),
+        count => Err(ReadError::Gaps { count, value }),
+    }
+}

@@ -1,0 +1,92 @@
+//! `morphogen grow`.
+
+use std::fs;
+use std::path::PathBuf;
+
+use anyhow::{Context, anyhow};
+use clap::Args;
+use deliver::{DeliverError, Layer, deliver};
+use recipe::{GrowError, Grower, Recipe};
+use terrain::Run;
+
+use super::Failure;
+use crate::local_assets::LocalAssets;
+use crate::progress::Bar;
+
+/// Grow a recipe into files.
+///
+/// Imported heightfields are looked up by name in the folder `--assets`.
+#[derive(Args)]
+pub struct Grow {
+    /// The recipe, a JSON file
+    recipe: PathBuf,
+    /// Cells along the longer side of the land
+    #[arg(long, default_value_t = 1024, value_parser = clap::value_parser!(u32).range(2..=16384))]
+    cells: u32,
+    /// Folder for the files; made when it is not there
+    #[arg(long)]
+    out: PathBuf,
+    /// What to write, separated by commas: height, height16, slope, weights,
+    /// albedo, normal, hillshade, plan, recipe [default: all]
+    #[arg(long, value_delimiter = ',', value_parser = parse_layer)]
+    only: Vec<Layer>,
+    /// Folder with the imported files that the recipe names [default: the recipe's own]
+    #[arg(long)]
+    assets: Option<PathBuf>,
+    /// Memory for intermediate results, MiB
+    #[arg(long, default_value_t = 1024)]
+    cache: usize,
+    /// Threads [default: one for each processor]
+    #[arg(long)]
+    threads: Option<usize>,
+}
+
+fn parse_layer(name: &str) -> Result<Layer, String> {
+    Layer::named(name).ok_or_else(|| {
+        let names: Vec<_> = Layer::ALL.iter().map(|layer| layer.name()).collect();
+        format!("expected one of {}", names.join(", "))
+    })
+}
+
+impl Grow {
+    pub fn run(self) -> Result<(), Failure> {
+        let text = fs::read_to_string(&self.recipe)
+            .with_context(|| format!("cannot read {}", self.recipe.display()))
+            .map_err(Failure::Input)?;
+        let recipe = Recipe::from_json(&text)
+            .with_context(|| self.recipe.display().to_string())
+            .map_err(Failure::Input)?;
+        let folder = self.recipe.parent().map(PathBuf::from).unwrap_or_default();
+        let assets = LocalAssets::load(&recipe, &self.assets.unwrap_or(folder))
+            .map_err(Failure::Input)?;
+        let layers = if self.only.is_empty() { Layer::ALL.to_vec() } else { self.only };
+        let threads = self.threads.unwrap_or(0);
+        let pool = rayon::ThreadPoolBuilder::new()
+            .num_threads(threads)
+            .build()
+            .context("cannot start threads")?;
+        let grower = Grower::new(self.cache << 20);
+        let bar = Bar::new(&recipe.name);
+        let files = pool.install(|| {
+            deliver(
+                &grower,
+                &recipe,
+                &assets,
+                self.cells as usize,
+                &layers,
+                &self.out,
+                &|share| bar.set(share),
+                Run::to_the_end(),
+            )
+        });
+        let files = files.map_err(|error| match error {
+            DeliverError::Grow(GrowError::MissingAsset { .. }) => Failure::Input(anyhow!(error)),
+            other => Failure::Other(anyhow!(other)),
+        })?;
+        bar.done();
+        for file in files {
+            println!("{}", file.display());
+        }
+        Ok(())
+    }
+}

@@ -1,0 +1,45 @@
+//! The subcommands, one file each.
+
+mod grow;
+mod read;
+mod schema;
+mod serve;
+
+use clap::Subcommand;
+
+/// Why a command failed, and so its exit code.
+pub enum Failure {
+    /// What was given is not right: 2.
+    Input(anyhow::Error),
+    /// Something went wrong on the way: 1.
+    Other(anyhow::Error),
+}
+
+impl From<anyhow::Error> for Failure {
+    fn from(error: anyhow::Error) -> Self {
+        Self::Other(error)
+    }
+}
+
+#[derive(Subcommand)]
+pub enum Command {
+    /// Grow a recipe into files
+    Grow(grow::Grow),
+    /// Take a reading of a heightfield: slope, aspect or hillshade
+    Read(read::Read),
+    /// Print the JSON Schema of recipes
+    Schema(schema::Schema),
+    /// Open the studio: a web service on this machine
+    Serve(serve::Serve),
+}
+
+impl Command {
+    pub fn run(self) -> Result<(), Failure> {
+        match self {
+            Command::Grow(grow) => grow.run(),
+            Command::Read(read) => read.run(),
+            Command::Schema(schema) => schema.run(),
+            Command::Serve(serve) => serve.run(),
+        }
+    }
+}

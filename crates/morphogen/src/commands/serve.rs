@@ -1,0 +1,66 @@
+//! `morphogen serve`.
+
+use std::net::{IpAddr, Ipv4Addr, SocketAddr};
+use std::path::PathBuf;
+
+use anyhow::Context;
+use clap::Args;
+
+use super::Failure;
+
+/// Open the studio: a web service on this machine.
+///
+/// Needs a PostgreSQL database. Tables are made and brought up to date by
+/// itself. Stops on Ctrl-C.
+#[derive(Args)]
+pub struct Serve {
+    /// The database, postgres://…
+    #[arg(long, env = "DATABASE_URL")]
+    database: String,
+    /// Address to listen on; anything but loopback lets others in
+    #[arg(long, default_value_t = IpAddr::V4(Ipv4Addr::LOCALHOST))]
+    address: IpAddr,
+    /// Port to listen on; 0 takes any free one
+    #[arg(long, default_value_t = 0)]
+    port: u16,
+    /// Folder with demo recipes, loaded into an empty database
+    #[arg(long)]
+    demo: Option<PathBuf>,
+    /// Folder for files that can be made again at any time
+    #[arg(long, default_value = "var/cache")]
+    cache_dir: PathBuf,
+    /// Memory for intermediate results, MiB
+    #[arg(long, default_value_t = 1024)]
+    cache: usize,
+}
+
+impl Serve {
+    pub fn run(self) -> Result<(), Failure> {
+        tracing_subscriber::fmt()
+            .with_env_filter(
+                tracing_subscriber::EnvFilter::try_from_default_env()
+                    .unwrap_or_else(|_| "warn,server=info".into()),
+            )
+            .with_writer(std::io::stderr)
+            .init();
+        let config = server::Config {
+            database: self.database,
+            address: SocketAddr::new(self.address, self.port),
+            demo: self.demo,
+            cache_dir: self.cache_dir,
+            cache_bytes: self.cache << 20,
+        };
+        let runtime = tokio::runtime::Runtime::new().context("cannot start")?;
+        runtime.block_on(async {
+            let server = server::Server::start(config).await.context("cannot start")?;
+            println!("Morphogen is at http://{}", server.address());
+            server.run_until(async {
+                // Without a signal handler there is no polite way to stop.
+                let _ = tokio::signal::ctrl_c().await;
+            })
+            .await
+            .context("the service failed")
+        })?;
+        Ok(())
+    }
+}

@@ -1,0 +1,133 @@
+//! Does the document hang together?
+
+use std::collections::BTreeSet;
+
+use serde_json::Value;
+
+use super::error::Place;
+use super::{LAND, Mask, Reading, Recipe, RecipeError, Trace, ranges};
+
+/// Checks all that the types cannot.
+pub(super) fn check(recipe: &Recipe, document: &Value) -> Result<(), RecipeError> {
+    ranges::check(document)?;
+    let place = |path: &[String]| Place::at(document, path);
+    check_land(recipe, place)?;
+    check_ids(recipe, place)?;
+    check_strands(recipe, place)?;
+    for (s, strand) in recipe.strands.iter().enumerate() {
+        let mut left_behind = BTreeSet::new();
+        for (k, step) in strand.steps.iter().enumerate() {
+            let path = ["strands", &s.to_string(), "steps", &k.to_string()].map(str::to_owned);
+            if let Some(mask) = &step.mask {
+                check_mask(mask, &left_behind, place(&path))?;
+            }
+            if let Err((parameter, value, reason)) = step.operation.check() {
+                return Err(RecipeError::unfit(place(&path), parameter, &value, reason));
+            }
+            if step.on {
+                left_behind.extend(step.operation.traces());
+            }
+        }
+        if strand.name == LAND {
+            check_covers(recipe, &left_behind, place)?;
+        }
+    }
+    Ok(())
+}
+
+fn check_land(recipe: &Recipe, place: impl Fn(&[String]) -> Place) -> Result<(), RecipeError> {
+    let path = vec!["strands".to_owned()];
+    let mut names = BTreeSet::new();
+    for strand in &recipe.strands {
+        if !names.insert(&strand.name) {
+            let reason = "two strands must not have the same name".to_owned();
+            return Err(RecipeError::unfit(place(&path), "name", &strand.name, reason));
+        }
+    }
+    match recipe.strand(LAND) {
+        Some(_) => Ok(()),
+        None => {
+            let reason = "one strand must be called ‘land’".to_owned();
+            Err(RecipeError::unfit(place(&path), "strands", "without land", reason))
+        }
+    }
+}
+
+fn check_ids(recipe: &Recipe, place: impl Fn(&[String]) -> Place) -> Result<(), RecipeError> {
+    let mut ids = BTreeSet::new();
+    let steps = recipe.strands.iter().flat_map(|strand| strand.steps.iter().map(|s| &s.id));
+    for id in steps.chain(recipe.covers.iter().map(|cover| &cover.id)) {
+        if id.is_empty() || !ids.insert(id) {
+            let reason = "every step and cover needs an id of its own".to_owned();
+            return Err(RecipeError::unfit(place(&[]), "id", id, reason));
+        }
+    }
+    Ok(())
+}
+
+/// A strand that is taken in must exist and must not take in itself.
+fn check_strands(recipe: &Recipe, place: impl Fn(&[String]) -> Place) -> Result<(), RecipeError> {
+    fn visit(recipe: &Recipe, name: &str, path: &mut Vec<String>) -> Result<(), String> {
+        let Some(strand) = recipe.strand(name) else {
+            return Err("there is no such strand".to_owned());
+        };
+        if path.iter().any(|seen| seen == name) {
+            return Err(format!("it would take in itself: {} → {name}", path.join(" → ")));
+        }
+        path.push(name.to_owned());
+        for taken in strand.steps.iter().filter_map(|step| step.operation.takes_in()) {
+            visit(recipe, taken, path)?;
+        }
+        path.pop();
+        Ok(())
+    }
+    for strand in &recipe.strands {
+        for step in &strand.steps {
+            if let Some(taken) = step.operation.takes_in() {
+                visit(recipe, taken, &mut vec![strand.name.clone()]).map_err(|reason| {
+                    let mut at = place(&[]);
+                    at.owner = format!("step ‘{}’", step.name);
+                    RecipeError::unfit(at, "strand", taken, reason)
+                })?;
+            }
+        }
+    }
+    Ok(())
+}
+
+fn check_covers(
+    recipe: &Recipe,
+    left_behind: &BTreeSet<Trace>,
+    place: impl Fn(&[String]) -> Place,
+) -> Result<(), RecipeError> {
+    for (i, cover) in recipe.covers.iter().enumerate() {
+        let at = || place(&["covers".to_owned(), i.to_string()]);
+        if cover.linear_colour().is_none() {
+            let reason = "a colour is written as #rrggbb".to_owned();
+            return Err(RecipeError::unfit(at(), "colour", &cover.colour, reason));
+        }
+        if let Some(mask) = &cover.mask {
+            check_mask(mask, left_behind, at())?;
+        }
+    }
+    Ok(())
+}
+
+fn check_mask(mask: &Mask, left_behind: &BTreeSet<Trace>, at: Place) -> Result<(), RecipeError> {
+    for term in &mask.terms {
+        if let (Some(from), Some(to)) = (term.from, term.to)
+            && from > to
+        {
+            let reason = format!("it must not be above ‘to’, which is {to}");
+            return Err(RecipeError::unfit(at, "from", &from.to_string(), reason));
+        }
+        if let Reading::Trace(trace) = term.of
+            && !left_behind.contains(&trace)
+        {
+            let name = format!("{trace:?}").to_lowercase();
+            let reason = "no step before this one leaves such a trace".to_owned();
+            return Err(RecipeError::unfit(at, "of", &name, reason));
+        }
+    }
+    Ok(())
+}

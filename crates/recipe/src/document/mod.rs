@@ -1,0 +1,15 @@
+//! The document: what is written in a recipe, and what makes it valid.
+
+mod check;
+mod cover;
+mod error;
+mod mask;
+mod ranges;
+mod recipe;
+mod step;
+
+pub use cover::{Cover, Mottle};
+pub use error::{Fault, RecipeError};
+pub use mask::{Joined, Mask, Reading, Term};
+pub use recipe::{LAND, LandExtent, Recipe, Strand, SunPosition};
+pub use step::{Combine, Step, Trace};

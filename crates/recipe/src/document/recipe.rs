@@ -1,0 +1,138 @@
+//! The recipe as a whole.
+
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use terrain::Extent;
+use terrain::picture::Sun;
+
+use super::{Cover, RecipeError, Step, check};
+
+/// The strand that ends as the terrain.
+pub const LAND: &str = "land";
+
+/// One landscape, as a document.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Recipe {
+    /// Version of this format.
+    #[schemars(range(min = 1, max = 1))]
+    pub version: u32,
+    /// What the landscape is called.
+    pub name: String,
+    /// How large the land is.
+    pub extent: LandExtent,
+    /// Water stands up to here, metres above the datum.
+    #[serde(default)]
+    #[schemars(range(min = -12_000, max = 12_000), extend("x-unit" = "m"))]
+    pub sea_level_m: f64,
+    /// Where the sun stands.
+    #[serde(default)]
+    pub sun: SunPosition,
+    /// Runs of steps; `land` is the one that ends as the terrain.
+    pub strands: Vec<Strand>,
+    /// The ground, bottom layer first.
+    #[serde(default)]
+    pub covers: Vec<Cover>,
+}
+
+/// Size of the land in metres.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct LandExtent {
+    /// From west to east.
+    #[schemars(range(min = 1, max = 1_000_000), extend("x-unit" = "m"))]
+    pub width_m: f64,
+    /// From south to north.
+    #[schemars(range(min = 1, max = 1_000_000), extend("x-unit" = "m"))]
+    pub depth_m: f64,
+}
+
+impl From<LandExtent> for Extent {
+    fn from(LandExtent { width_m, depth_m }: LandExtent) -> Self {
+        Self { width_m, depth_m }
+    }
+}
+
+/// Where the sun stands.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct SunPosition {
+    /// Compass bearing of the sun.
+    #[schemars(range(min = 0, max = 360), extend("x-unit" = "°"))]
+    pub bearing_deg: f64,
+    /// Height above the horizon.
+    #[schemars(range(min = 1, max = 90), extend("x-unit" = "°"))]
+    pub altitude_deg: f64,
+}
+
+impl Default for SunPosition {
+    /// From the upper left: the light that map readers expect.
+    fn default() -> Self {
+        Self { bearing_deg: 315.0, altitude_deg: 40.0 }
+    }
+}
+
+impl From<SunPosition> for Sun {
+    fn from(SunPosition { bearing_deg, altitude_deg }: SunPosition) -> Self {
+        Self { bearing_deg, altitude_deg }
+    }
+}
+
+/// A named run of steps that grows one field.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Strand {
+    /// The name that other strands know it by.
+    pub name: String,
+    /// The steps, first one first.
+    pub steps: Vec<Step>,
+}
+
+impl Recipe {
+    /// The version of the format that this program writes.
+    pub const VERSION: u32 = 1;
+
+    /// A flat, empty land.
+    pub fn flat(name: &str, extent: LandExtent) -> Self {
+        Self {
+            version: Self::VERSION,
+            name: name.to_owned(),
+            extent,
+            sea_level_m: 0.0,
+            sun: SunPosition::default(),
+            strands: vec![Strand { name: LAND.to_owned(), steps: Vec::new() }],
+            covers: Vec::new(),
+        }
+    }
+
+    /// Reads and checks a recipe.
+    ///
+    /// # Errors
+    /// [`RecipeError`] names the step or cover, the parameter, its value and
+    /// what would be allowed.
+    pub fn from_json(text: &str) -> Result<Self, RecipeError> {
+        let value = serde_json::from_str(text).map_err(RecipeError::not_json)?;
+        Self::from_value(value)
+    }
+
+    /// Reads and checks a recipe that is JSON already.
+    ///
+    /// # Errors
+    /// As [`Recipe::from_json`].
+    pub fn from_value(value: serde_json::Value) -> Result<Self, RecipeError> {
+        let recipe: Self = serde_path_to_error::deserialize(&value)
+            .map_err(|error| RecipeError::unreadable(&value, &error))?;
+        check::check(&recipe, &value)?;
+        Ok(recipe)
+    }
+
+    /// The recipe as JSON that people can read.
+    pub fn to_json(&self) -> String {
+        serde_json::to_string_pretty(self).expect("a recipe has no map with odd keys")
+    }
+
+    /// The strand called `name`.
+    pub fn strand(&self, name: &str) -> Option<&Strand> {
+        self.strands.iter().find(|strand| strand.name == name)
+    }
+}

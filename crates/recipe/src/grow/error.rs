@@ -1,0 +1,22 @@
+//! Why a recipe did not grow.
+
+use terrain::Cancelled;
+
+/// Why a recipe did not grow. Nothing is half grown.
+#[derive(Clone, Debug, PartialEq, thiserror::Error)]
+pub enum GrowError {
+    /// Someone asked to stop.
+    #[error(transparent)]
+    Cancelled(#[from] Cancelled),
+    /// A file that the recipe needs is not there.
+    #[error("step ‘{step}’ needs the imported file {asset}, which is not here")]
+    MissingAsset {
+        /// The step's name.
+        step: String,
+        /// The asset's name.
+        asset: String,
+    },
+    /// The recipe was not checked before.
+    #[error("there is no strand ‘{0}’")]
+    NoStrand(String),
+}

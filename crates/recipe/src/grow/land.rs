@@ -1,0 +1,112 @@
+//! The grown land and what can be taken from it.
+
+use std::sync::Arc;
+
+use terrain::ground::{Colour, Weights, albedo};
+use terrain::{Frame, Grid, Run};
+
+use super::masked::{mask_on, patches};
+use super::{GrowError, State};
+use crate::document::{Cover, Mask, Recipe};
+
+/// What the ground is where a recipe names no cover.
+const BARE: Colour = Colour { r: 0.30, g: 0.285, b: 0.26 };
+
+/// The land at the end of its strand.
+pub struct Land {
+    state: Arc<State>,
+    frame: Frame,
+}
+
+impl Land {
+    /// Cells known around the land, for readings that look at neighbours.
+    pub(crate) const MARGIN: usize = 1;
+
+    pub(crate) fn new(state: Arc<State>, frame: Frame) -> Self {
+        Self { state, frame }
+    }
+
+    /// Where the land stands.
+    pub fn frame(&self) -> &Frame {
+        &self.frame
+    }
+
+    /// Heights with an apron of one cell, metres.
+    pub fn heights_with_apron(&self) -> &Grid {
+        &self.state.heights
+    }
+
+    /// Heights, metres.
+    pub fn heights(&self) -> Grid {
+        terrain::grid::without_apron(&self.state.heights, Self::MARGIN)
+    }
+
+    /// The state of the strand, apron included.
+    pub fn state(&self) -> &State {
+        &self.state
+    }
+
+    /// A mask taken of this land, 0 to 1.
+    ///
+    /// # Errors
+    /// [`GrowError::Cancelled`].
+    pub fn mask(&self, mask: &Mask, run: Run) -> Result<Grid, GrowError> {
+        mask_on(mask, &self.state, &self.frame, run)
+    }
+
+    /// The weight of each cover that is on, bottom first, and which they are.
+    /// Bare ground, without a cover, when there is none.
+    ///
+    /// # Errors
+    /// [`GrowError::Cancelled`].
+    pub fn ground<'r>(&self, recipe: &'r Recipe, run: Run) -> Result<Ground<'r>, GrowError> {
+        let covers: Vec<&Cover> = recipe.covers.iter().filter(|cover| cover.on).collect();
+        let everywhere = Mask { terms: Vec::new() };
+        let masks = covers
+            .iter()
+            .map(|cover| self.mask(cover.mask.as_ref().unwrap_or(&everywhere), run))
+            .collect::<Result<Vec<_>, _>>()?;
+        let masks = match masks.is_empty() {
+            true => vec![Grid::filled(self.frame.cols, self.frame.rows, 1.0)],
+            false => masks,
+        };
+        Ok(Ground { covers, weights: Weights::stacked(&masks), frame: self.frame })
+    }
+}
+
+/// What the land is made of.
+pub struct Ground<'r> {
+    /// The covers that are on, bottom first; none means bare ground.
+    pub covers: Vec<&'r Cover>,
+    /// A layer for each cover, or one of bare ground.
+    pub weights: Weights,
+    frame: Frame,
+}
+
+impl Ground<'_> {
+    /// Colour of each cell in linear light, without any light on it.
+    ///
+    /// # Errors
+    /// [`GrowError::Cancelled`].
+    pub fn albedo(&self, run: Run) -> Result<Grid<Colour>, GrowError> {
+        if self.covers.is_empty() {
+            return Ok(albedo(&self.weights, &[BARE], &[None]));
+        }
+        let colours: Vec<Colour> =
+            self.covers.iter().map(|cover| cover.linear_colour().unwrap_or(BARE)).collect();
+        let tones = self
+            .covers
+            .iter()
+            .zip(1..)
+            .map(|(cover, seed)| match cover.mottle.amount > 0.0 {
+                false => Ok(None),
+                true => {
+                    let amount = cover.mottle.amount;
+                    let patches = patches(cover.mottle.feature_m, seed);
+                    Ok(Some(patches.fill(&self.frame, run)?.map(|v| v * amount)))
+                }
+            })
+            .collect::<Result<Vec<_>, GrowError>>()?;
+        Ok(albedo(&self.weights, &colours, &tones))
+    }
+}

@@ -1,0 +1,70 @@
+//! The value of a mask on the land as it is at a step.
+
+use terrain::grid::without_apron;
+use terrain::noise::{Character, FractalNoise};
+use terrain::reading::{facing_deg, slope_deg};
+use terrain::{Frame, Grid, Run};
+
+use super::{GrowError, State};
+use crate::document::{Mask, Reading};
+
+/// `mask`, 0 to 1, on the cells of `frame`; `land` has at least the mask's
+/// margin around them.
+pub(crate) fn mask_on(
+    mask: &Mask,
+    land: &State,
+    frame: &Frame,
+    run: Run,
+) -> Result<Grid, GrowError> {
+    let mut joined: Option<Grid> = None;
+    for term in &mask.terms {
+        run.check()?;
+        let range = term.range();
+        let invert = term.invert;
+        let value = reading_on(term.of, land, frame, run)?.map(|reading| {
+            let inside = range.at(reading);
+            if invert { 1.0 - inside } else { inside }
+        });
+        let join = terrain::mask::Combine::from(term.join);
+        joined = Some(match joined {
+            None => value,
+            Some(before) => before.zip_map(&value, |a, b| join.apply(a, b)),
+        });
+    }
+    Ok(joined.unwrap_or_else(|| Grid::filled(frame.cols, frame.rows, 1.0)))
+}
+
+/// A reading of `land` on the cells of `frame`.
+fn reading_on(
+    reading: Reading,
+    land: &State,
+    frame: &Frame,
+    run: Run,
+) -> Result<Grid, GrowError> {
+    let near = frame.grown(reading.margin());
+    let (col, row) = land.frame.offset_of(&near).expect("the land reaches the mask's margin");
+    let cropped = |grid: &Grid| grid.cropped(col, row, near.cols, near.rows);
+    let heights = || cropped(&land.heights);
+    Ok(match reading {
+        Reading::Height => heights(),
+        Reading::Slope => slope_deg(&heights(), frame.cell_m),
+        Reading::Facing { bearing_deg } => facing_deg(&heights(), frame.cell_m, bearing_deg),
+        Reading::Noise { feature_m, seed } => patches(feature_m, seed).fill(frame, run)?,
+        Reading::Trace(trace) => match land.traces.get(&trace) {
+            Some(grid) => cropped(grid),
+            None => without_apron(&Grid::filled(near.cols, near.rows, 0.0), 0),
+        },
+    })
+}
+
+/// The noise that breaks up masks and tints.
+pub(crate) fn patches(feature_m: f64, seed: u32) -> FractalNoise {
+    FractalNoise {
+        character: Character::Fractal,
+        feature_m,
+        octaves: 6.0,
+        lacunarity: 2.0,
+        gain: 0.6,
+        seed,
+    }
+}

@@ -1,0 +1,24 @@
+//! From a recipe to fields.
+//!
+//! Each step's result is kept under a hash of everything that it depends on
+//! (`key`), in a cache of bounded size (`cache`). `grower` walks a strand from
+//! the wanted end back to what is known already; a step sees the world
+//! through its `site`.
+
+mod assets;
+mod cache;
+mod error;
+mod grower;
+mod key;
+mod land;
+mod masked;
+mod site;
+mod state;
+
+pub use assets::{Assets, NoAssets};
+pub use cache::CacheUse;
+pub use error::GrowError;
+pub use grower::Grower;
+pub use land::{Ground, Land};
+pub use site::Site;
+pub use state::State;
