@@ -51,9 +51,14 @@ pub fn deliver(
     let frame = Frame::with_cells(recipe.extent.into(), cells);
     let growing = |share| report(GROWING * share);
     let land = grower.land(recipe, assets, &frame, run.reporting(&growing))?;
-    fs::create_dir_all(dir)
-        .map_err(|error| DeliverError::Write { path: dir.to_owned(), source: error.into() })?;
-    let mut folder = Folder { dir, written: Vec::new() };
+    fs::create_dir_all(dir).map_err(|error| DeliverError::Write {
+        path: dir.to_owned(),
+        source: error.into(),
+    })?;
+    let mut folder = Folder {
+        dir,
+        written: Vec::new(),
+    };
     for (i, &layer) in layers.iter().enumerate() {
         run.check().map_err(GrowError::from)?;
         write_layer(&mut folder, layer, recipe, &land, run)?;
@@ -74,12 +79,16 @@ fn write_layer(
     match layer {
         Layer::Height => {
             let heights = land.heights();
-            folder.write("height.tif", |out| formats::write_geotiff(out, &heights, &frame))
+            folder.write("height.tif", |out| {
+                formats::write_geotiff(out, &heights, &frame)
+            })
         }
         Layer::Height16 => write_height16(folder, &land.heights(), &frame),
         Layer::Slope => {
             let slope = slope_deg(wide, frame.cell_m);
-            folder.write("slope.tif", |out| formats::write_geotiff(out, &slope, &frame))
+            folder.write("slope.tif", |out| {
+                formats::write_geotiff(out, &slope, &frame)
+            })
         }
         Layer::Weights => {
             let ground = land.ground(recipe, run)?;
@@ -87,7 +96,10 @@ fn write_layer(
             write_weights(folder, &ground.weights, &names)
         }
         Layer::Albedo => {
-            let albedo = land.ground(recipe, run)?.albedo(run)?.map(|colour| colour.to_srgb8());
+            let albedo = land
+                .ground(recipe, run)?
+                .albedo(run)?
+                .map(|colour| colour.to_srgb8());
             folder.write("albedo.png", |out| formats::write_rgb8(out, &albedo))
         }
         Layer::Normal => {
@@ -114,11 +126,7 @@ fn write_layer(
     }
 }
 
-fn write_height16(
-    folder: &mut Folder,
-    heights: &Grid,
-    frame: &Frame,
-) -> Result<(), DeliverError> {
+fn write_height16(folder: &mut Folder, heights: &Grid, frame: &Frame) -> Result<(), DeliverError> {
     let (low, high) = heights.range();
     let span = (high - low).max(f32::MIN_POSITIVE);
     let steps = heights.map(|h| ((h - low) / span * 65_535.0).round() as u16);
@@ -182,14 +190,19 @@ impl Folder<'_> {
         let written = (|| {
             let mut out = BufWriter::new(File::create(&partial)?);
             fill(&mut out)?;
-            out.into_inner().map_err(io::IntoInnerError::into_error)?.sync_all()?;
+            out.into_inner()
+                .map_err(io::IntoInnerError::into_error)?
+                .sync_all()?;
             fs::rename(&partial, &path)?;
             Ok(())
         })();
         written.map_err(|source| {
             // The complaint about the write matters, not one about tidying up.
             let _ = fs::remove_file(&partial);
-            DeliverError::Write { path: path.clone(), source }
+            DeliverError::Write {
+                path: path.clone(),
+                source,
+            }
         })?;
         self.written.push(path);
         Ok(())

@@ -10,8 +10,13 @@ const FORMAT: &str = "ESRI ASCII grid";
 
 /// Whether the file begins as an ASCII grid does.
 pub(crate) fn looks_like_one(bytes: &[u8]) -> bool {
-    let start = bytes.iter().position(|b| !b.is_ascii_whitespace()).unwrap_or(0);
-    bytes[start..].get(..5).is_some_and(|word| word.eq_ignore_ascii_case(b"ncols"))
+    let start = bytes
+        .iter()
+        .position(|b| !b.is_ascii_whitespace())
+        .unwrap_or(0);
+    bytes[start..]
+        .get(..5)
+        .is_some_and(|word| word.eq_ignore_ascii_case(b"ncols"))
 }
 
 #[derive(Default)]
@@ -26,16 +31,27 @@ pub(crate) fn read(bytes: &[u8], limits: Limits) -> Result<Heightfield, ReadErro
     let text = std::str::from_utf8(bytes).map_err(|error| ReadError::damaged(FORMAT, error))?;
     let mut words = text.split_ascii_whitespace().peekable();
     let mut header = Header::default();
-    while words.peek().is_some_and(|word| word.starts_with(|c: char| c.is_ascii_alphabetic())) {
-        let Some((name, value)) = words.next().zip(words.next()) else { break };
+    while words
+        .peek()
+        .is_some_and(|word| word.starts_with(|c: char| c.is_ascii_alphabetic()))
+    {
+        let Some((name, value)) = words.next().zip(words.next()) else {
+            break;
+        };
         // A grid of NaN begins with a word, but not with a name.
         if name.eq_ignore_ascii_case("nan") {
-            return Err(ReadError::damaged(FORMAT, "the first height is not a number"));
+            return Err(ReadError::damaged(
+                FORMAT,
+                "the first height is not a number",
+            ));
         }
         header.take(name, value)?;
     }
     let (Some(cols), Some(rows)) = (header.cols, header.rows) else {
-        return Err(ReadError::damaged(FORMAT, "the header lacks ncols or nrows"));
+        return Err(ReadError::damaged(
+            FORMAT,
+            "the header lacks ncols or nrows",
+        ));
     };
     limits.admit(cols, rows)?;
     let wanted = (cols * rows) as usize;
@@ -78,7 +94,10 @@ impl Header {
                 number()?;
             }
             other => {
-                return Err(ReadError::damaged(FORMAT, format!("unknown header ‘{other}’")));
+                return Err(ReadError::damaged(
+                    FORMAT,
+                    format!("unknown header ‘{other}’"),
+                ));
             }
         }
         Ok(())

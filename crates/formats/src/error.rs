@@ -61,7 +61,10 @@ pub enum ReadError {
 
 impl ReadError {
     pub(crate) fn damaged(format: &'static str, reason: impl ToString) -> Self {
-        Self::Damaged { format, reason: reason.to_string() }
+        Self::Damaged {
+            format,
+            reason: reason.to_string(),
+        }
     }
 }
 

@@ -28,13 +28,19 @@ pub(crate) fn read(bytes: &[u8], limits: Limits) -> Result<Heightfield, ReadErro
     bounds.decoding_buffer_size = limits.bytes();
     bounds.intermediate_buffer_size = limits.bytes();
     bounds.ifd_value_size = limits.bytes();
-    let mut decoder = Decoder::new(Cursor::new(bytes)).map_err(damaged)?.with_limits(bounds);
+    let mut decoder = Decoder::new(Cursor::new(bytes))
+        .map_err(damaged)?
+        .with_limits(bounds);
     let (cols, rows) = decoder.dimensions().map_err(damaged)?;
     limits.admit(cols.into(), rows.into())?;
     let kind = decoder.colortype().map_err(damaged)?;
     let expected = "one band of u8, u16, i16 or f32";
     if !matches!(kind, tiff::ColorType::Gray(8 | 16 | 32)) {
-        return Err(ReadError::WrongKind { format: FORMAT, found: format!("{kind:?}"), expected });
+        return Err(ReadError::WrongKind {
+            format: FORMAT,
+            found: format!("{kind:?}"),
+            expected,
+        });
     }
     let values: Vec<f32> = match decoder.read_image().map_err(damaged)? {
         DecodingResult::U8(values) => values.into_iter().map(f32::from).collect(),
@@ -43,7 +49,11 @@ pub(crate) fn read(bytes: &[u8], limits: Limits) -> Result<Heightfield, ReadErro
         DecodingResult::F32(values) => values,
         _ => {
             let found = format!("{kind:?} in another number type");
-            return Err(ReadError::WrongKind { format: FORMAT, found, expected });
+            return Err(ReadError::WrongKind {
+                format: FORMAT,
+                found,
+                expected,
+            });
         }
     };
     let values = Grid::from_vec(cols as usize, rows as usize, values)
@@ -52,23 +62,38 @@ pub(crate) fn read(bytes: &[u8], limits: Limits) -> Result<Heightfield, ReadErro
     let no_data = no_data.and_then(|text| text.trim_matches(['\0', ' ']).parse().ok());
     refuse_gaps(&values, no_data)?;
     let cell_m = cell_m(&mut decoder, rows);
-    Ok(Heightfield { values, units: Units::Metres, cell_m, format: FORMAT })
+    Ok(Heightfield {
+        values,
+        units: Units::Metres,
+        cell_m,
+        format: FORMAT,
+    })
 }
 
 /// The size of a cell, when the file says a sensible one.
 fn cell_m(decoder: &mut Decoder<Cursor<&[u8]>>, rows: u32) -> Option<(f64, f64)> {
     let scale = decoder.get_tag_f64_vec(Tag::ModelPixelScaleTag).ok()?;
-    let &[x, y, ..] = scale.as_slice() else { return None };
+    let &[x, y, ..] = scale.as_slice() else {
+        return None;
+    };
     let sound = |v: f64| v.is_finite() && v > 0.0;
     if !sound(x) || !sound(y) {
         return None;
     }
-    let keys = decoder.get_tag_u16_vec(Tag::GeoKeyDirectoryTag).unwrap_or_default();
-    let geographic = keys.chunks_exact(4).any(|key| key == [MODEL_TYPE, 0, 1, MODEL_GEOGRAPHIC]);
+    let keys = decoder
+        .get_tag_u16_vec(Tag::GeoKeyDirectoryTag)
+        .unwrap_or_default();
+    let geographic = keys
+        .chunks_exact(4)
+        .any(|key| key == [MODEL_TYPE, 0, 1, MODEL_GEOGRAPHIC]);
     if !geographic {
         return Some((x, y));
     }
-    let north = decoder.get_tag_f64_vec(Tag::ModelTiepointTag).ok()?.get(4).copied()?;
+    let north = decoder
+        .get_tag_f64_vec(Tag::ModelTiepointTag)
+        .ok()?
+        .get(4)
+        .copied()?;
     let latitude = north - y * f64::from(rows) / 2.0;
     Some((x * DEGREE_M * latitude.to_radians().cos(), y * DEGREE_M))
 }
@@ -83,20 +108,31 @@ pub fn write_geotiff(
     heights: &Grid,
     frame: &Frame,
 ) -> Result<(), WriteError> {
-    let side = |n: usize| {
-        u32::try_from(n).map_err(|_| WriteError::Encode(format!("a side of {n} cells")))
-    };
+    let side =
+        |n: usize| u32::try_from(n).map_err(|_| WriteError::Encode(format!("a side of {n} cells")));
     let mut encoder = TiffEncoder::new(out)?;
     let mut image = encoder.new_image::<Gray32Float>(side(frame.cols)?, side(frame.rows)?)?;
     let tags = image.encoder();
     let cell = frame.cell_m;
     tags.write_tag(Tag::ModelPixelScaleTag, &[cell, cell, 0.0][..])?;
     let (west, north) = (frame.x_m(0) - 0.5 * cell, frame.y_m(0) + 0.5 * cell);
-    tags.write_tag(Tag::ModelTiepointTag, &[0.0, 0.0, 0.0, west, north, 0.0][..])?;
+    tags.write_tag(
+        Tag::ModelTiepointTag,
+        &[0.0, 0.0, 0.0, west, north, 0.0][..],
+    )?;
     let keys: [u16; 12] = [
-        1, 1, 0, 2, // version 1.1.0, two keys
-        MODEL_TYPE, 0, 1, MODEL_USER_DEFINED, //
-        RASTER_TYPE, 0, 1, RASTER_PIXEL_IS_AREA,
+        1,
+        1,
+        0,
+        2, // version 1.1.0, two keys
+        MODEL_TYPE,
+        0,
+        1,
+        MODEL_USER_DEFINED, //
+        RASTER_TYPE,
+        0,
+        1,
+        RASTER_PIXEL_IS_AREA,
     ];
     tags.write_tag(Tag::GeoKeyDirectoryTag, &keys[..])?;
     image.write_data(heights.values())?;

@@ -43,14 +43,24 @@ pub fn read_heightfield(bytes: &[u8], limits: Limits) -> Result<Heightfield, Rea
         _ if ascii_grid::looks_like_one(bytes) => ascii_grid::read(bytes, limits)?,
         _ => return Err(ReadError::UnknownFormat),
     };
-    heightfield.values.check_finite().map_err(ReadError::NotFinite)?;
+    heightfield
+        .values
+        .check_finite()
+        .map_err(ReadError::NotFinite)?;
     Ok(heightfield)
 }
 
 /// Refuses cells that carry the value for “no data”.
 pub(crate) fn refuse_gaps(values: &Grid, no_data: Option<f64>) -> Result<(), ReadError> {
-    let Some(value) = no_data.filter(|value| value.is_finite()) else { return Ok(()) };
-    match values.values().iter().filter(|&&v| v == value as f32).count() {
+    let Some(value) = no_data.filter(|value| value.is_finite()) else {
+        return Ok(());
+    };
+    match values
+        .values()
+        .iter()
+        .filter(|&&v| v == value as f32)
+        .count()
+    {
         0 => Ok(()),
         count => Err(ReadError::Gaps { count, value }),
     }

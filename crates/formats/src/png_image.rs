@@ -13,7 +13,9 @@ pub(crate) fn read(bytes: &[u8], limits: Limits) -> Result<Heightfield, ReadErro
     let damaged = |error: png::DecodingError| ReadError::damaged(FORMAT, error);
     let mut decoder = png::Decoder::new_with_limits(
         Cursor::new(bytes),
-        png::Limits { bytes: limits.bytes() },
+        png::Limits {
+            bytes: limits.bytes(),
+        },
     );
     decoder.set_transformations(png::Transformations::IDENTITY);
     let header = decoder.read_header_info().map_err(damaged)?;
@@ -26,11 +28,19 @@ pub(crate) fn read(bytes: &[u8], limits: Limits) -> Result<Heightfield, ReadErro
     let wide = match (kind, depth) {
         (ColorType::Grayscale, BitDepth::Eight) => false,
         (ColorType::Grayscale, BitDepth::Sixteen) => true,
-        _ => return Err(ReadError::WrongKind { format: FORMAT, found: found(), expected }),
+        _ => {
+            return Err(ReadError::WrongKind {
+                format: FORMAT,
+                found: found(),
+                expected,
+            });
+        }
     };
-    let size = reader
-        .output_buffer_size()
-        .ok_or(ReadError::TooLarge { cols: cols.into(), rows: rows.into(), limit: limits.cells })?;
+    let size = reader.output_buffer_size().ok_or(ReadError::TooLarge {
+        cols: cols.into(),
+        rows: rows.into(),
+        limit: limits.cells,
+    })?;
     let mut buffer = vec![0; size];
     reader.next_frame(&mut buffer).map_err(damaged)?;
     let values = match wide {
@@ -43,7 +53,12 @@ pub(crate) fn read(bytes: &[u8], limits: Limits) -> Result<Heightfield, ReadErro
     let values = Grid::from_vec(cols as usize, rows as usize, values)
         .map_err(|error| ReadError::damaged(FORMAT, error))?;
     let white = if wide { 65_535 } else { 255 };
-    Ok(Heightfield { values, units: Units::Steps { white }, cell_m: None, format: FORMAT })
+    Ok(Heightfield {
+        values,
+        units: Units::Steps { white },
+        cell_m: None,
+        format: FORMAT,
+    })
 }
 
 fn write(
@@ -53,9 +68,8 @@ fn write(
     depth: BitDepth,
     bytes: &[u8],
 ) -> Result<(), WriteError> {
-    let side = |n: usize| {
-        u32::try_from(n).map_err(|_| WriteError::Encode(format!("a side of {n} cells")))
-    };
+    let side =
+        |n: usize| u32::try_from(n).map_err(|_| WriteError::Encode(format!("a side of {n} cells")));
     let mut encoder = png::Encoder::new(out, side(cols)?, side(rows)?);
     encoder.set_color(kind);
     encoder.set_depth(depth);
@@ -72,7 +86,13 @@ fn write(
 /// [`WriteError`].
 pub fn write_grey8(out: impl Write, grid: &Grid<u8>) -> Result<(), WriteError> {
     let size = (grid.cols(), grid.rows());
-    write(out, size, ColorType::Grayscale, BitDepth::Eight, grid.values())
+    write(
+        out,
+        size,
+        ColorType::Grayscale,
+        BitDepth::Eight,
+        grid.values(),
+    )
 }
 
 /// Writes grey values of 16 bits.
@@ -81,7 +101,13 @@ pub fn write_grey8(out: impl Write, grid: &Grid<u8>) -> Result<(), WriteError> {
 /// [`WriteError`].
 pub fn write_grey16(out: impl Write, grid: &Grid<u16>) -> Result<(), WriteError> {
     let bytes: Vec<u8> = grid.values().iter().flat_map(|v| v.to_be_bytes()).collect();
-    write(out, (grid.cols(), grid.rows()), ColorType::Grayscale, BitDepth::Sixteen, &bytes)
+    write(
+        out,
+        (grid.cols(), grid.rows()),
+        ColorType::Grayscale,
+        BitDepth::Sixteen,
+        &bytes,
+    )
 }
 
 /// Writes red, green and blue of 8 bits each.
@@ -90,7 +116,13 @@ pub fn write_grey16(out: impl Write, grid: &Grid<u16>) -> Result<(), WriteError>
 /// [`WriteError`].
 pub fn write_rgb8(out: impl Write, grid: &Grid<[u8; 3]>) -> Result<(), WriteError> {
     let size = (grid.cols(), grid.rows());
-    write(out, size, ColorType::Rgb, BitDepth::Eight, grid.values().as_flattened())
+    write(
+        out,
+        size,
+        ColorType::Rgb,
+        BitDepth::Eight,
+        grid.values().as_flattened(),
+    )
 }
 
 /// Writes red, green, blue and alpha of 8 bits each.
@@ -99,5 +131,11 @@ pub fn write_rgb8(out: impl Write, grid: &Grid<[u8; 3]>) -> Result<(), WriteErro
 /// [`WriteError`].
 pub fn write_rgba8(out: impl Write, grid: &Grid<[u8; 4]>) -> Result<(), WriteError> {
     let size = (grid.cols(), grid.rows());
-    write(out, size, ColorType::Rgba, BitDepth::Eight, grid.values().as_flattened())
+    write(
+        out,
+        size,
+        ColorType::Rgba,
+        BitDepth::Eight,
+        grid.values().as_flattened(),
+    )
 }

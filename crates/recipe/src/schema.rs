@@ -22,5 +22,8 @@ pub struct Catalogue {
 
 /// The kinds of step and the schema of masks.
 pub fn catalogue() -> Catalogue {
-    Catalogue { kinds: kind_sheets(), mask: schemars::schema_for!(Mask).to_value() }
+    Catalogue {
+        kinds: kind_sheets(),
+        mask: schemars::schema_for!(Mask).to_value(),
+    }
 }

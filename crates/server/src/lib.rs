@@ -1,5 +1,20 @@
-//! server
-pub fn openapi_json() -> String { String::new() }
-pub struct Config { pub database: String, pub address: std::net::SocketAddr, pub demo: Option<std::path::PathBuf>, pub cache_dir: std::path::PathBuf, pub cache_bytes: usize }
-pub struct Server;
-impl Server { pub async fn start(_: Config) -> std::io::Result<Self> { todo!() } pub fn address(&self) -> std::net::SocketAddr { todo!() } pub async fn run_until(self, _: impl Future<Output=()>) -> std::io::Result<()> { todo!() } }
+//! The web service: landscapes, live sessions, imported files, exports.
+//!
+//! No terrain arithmetic here. Handlers (`routes`) are thin; what they say is
+//! kept by `store` (SQL alone), computed on `compute` (a rayon pool behind a
+//! bounded queue) and told to every viewer by `live`.
+
+mod assets;
+mod compute;
+mod config;
+mod demo;
+mod error;
+mod exports;
+mod guard;
+mod live;
+mod routes;
+mod state;
+mod store;
+
+pub use config::{Config, Server, StartError};
+pub use routes::openapi_json;

@@ -57,9 +57,13 @@ impl Grow {
             .with_context(|| self.recipe.display().to_string())
             .map_err(Failure::Input)?;
         let folder = self.recipe.parent().map(PathBuf::from).unwrap_or_default();
-        let assets = LocalAssets::load(&recipe, &self.assets.unwrap_or(folder))
-            .map_err(Failure::Input)?;
-        let layers = if self.only.is_empty() { Layer::ALL.to_vec() } else { self.only };
+        let assets =
+            LocalAssets::load(&recipe, &self.assets.unwrap_or(folder)).map_err(Failure::Input)?;
+        let layers = if self.only.is_empty() {
+            Layer::ALL.to_vec()
+        } else {
+            self.only
+        };
         let threads = self.threads.unwrap_or(0);
         let pool = rayon::ThreadPoolBuilder::new()
             .num_threads(threads)

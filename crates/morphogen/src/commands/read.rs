@@ -46,7 +46,9 @@ enum Reading {
 }
 
 /// The most cells of a file that this command takes: 16k × 16k.
-const LIMITS: Limits = Limits { cells: 16_384 * 16_384 };
+const LIMITS: Limits = Limits {
+    cells: 16_384 * 16_384,
+};
 
 impl Read {
     pub fn run(self) -> Result<(), Failure> {
@@ -70,7 +72,10 @@ impl Read {
             Reading::Slope => formats::write_geotiff(out, &slope_deg(&wide, cell_m), &frame),
             Reading::Aspect => formats::write_geotiff(out, &aspect_deg(&wide, cell_m), &frame),
             Reading::Hillshade => {
-                let sun = Sun { bearing_deg: self.bearing, altitude_deg: self.altitude };
+                let sun = Sun {
+                    bearing_deg: self.bearing,
+                    altitude_deg: self.altitude,
+                };
                 formats::write_grey8(out, &hillshade(&wide, cell_m, sun, 1.0))
             }
         })?;
@@ -85,7 +90,9 @@ impl Read {
             (None, Some((x, y))) => Err(anyhow!(
                 "cells are {x:.3} m × {y:.3} m, not square; say which side to take with --cell"
             )),
-            (None, None) => Err(anyhow!("the file does not say how large a cell is; use --cell")),
+            (None, None) => Err(anyhow!(
+                "the file does not say how large a cell is; use --cell"
+            )),
         }
     }
 }
@@ -102,7 +109,9 @@ fn write(
         .map_err(anyhow::Error::from)
         .and_then(|()| Ok(out.into_inner().map(drop)?))
         .and_then(|()| Ok(fs::rename(&partial, path)?));
-    written.with_context(|| path.display().to_string()).inspect_err(|_| {
-        let _ = fs::remove_file(&partial);
-    })
+    written
+        .with_context(|| path.display().to_string())
+        .inspect_err(|_| {
+            let _ = fs::remove_file(&partial);
+        })
 }

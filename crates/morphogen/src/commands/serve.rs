@@ -52,14 +52,17 @@ impl Serve {
         };
         let runtime = tokio::runtime::Runtime::new().context("cannot start")?;
         runtime.block_on(async {
-            let server = server::Server::start(config).await.context("cannot start")?;
+            let server = server::Server::start(config)
+                .await
+                .context("cannot start")?;
             println!("Morphogen is at http://{}", server.address());
-            server.run_until(async {
-                // Without a signal handler there is no polite way to stop.
-                let _ = tokio::signal::ctrl_c().await;
-            })
-            .await
-            .context("the service failed")
+            server
+                .run_until(async {
+                    // Without a signal handler there is no polite way to stop.
+                    let _ = tokio::signal::ctrl_c().await;
+                })
+                .await
+                .context("the service failed")
         })?;
         Ok(())
     }

@@ -41,21 +41,34 @@ fn check_land(recipe: &Recipe, place: impl Fn(&[String]) -> Place) -> Result<(),
     for strand in &recipe.strands {
         if !names.insert(&strand.name) {
             let reason = "two strands must not have the same name".to_owned();
-            return Err(RecipeError::unfit(place(&path), "name", &strand.name, reason));
+            return Err(RecipeError::unfit(
+                place(&path),
+                "name",
+                &strand.name,
+                reason,
+            ));
         }
     }
     match recipe.strand(LAND) {
         Some(_) => Ok(()),
         None => {
             let reason = "one strand must be called ‘land’".to_owned();
-            Err(RecipeError::unfit(place(&path), "strands", "without land", reason))
+            Err(RecipeError::unfit(
+                place(&path),
+                "strands",
+                "without land",
+                reason,
+            ))
         }
     }
 }
 
 fn check_ids(recipe: &Recipe, place: impl Fn(&[String]) -> Place) -> Result<(), RecipeError> {
     let mut ids = BTreeSet::new();
-    let steps = recipe.strands.iter().flat_map(|strand| strand.steps.iter().map(|s| &s.id));
+    let steps = recipe
+        .strands
+        .iter()
+        .flat_map(|strand| strand.steps.iter().map(|s| &s.id));
     for id in steps.chain(recipe.covers.iter().map(|cover| &cover.id)) {
         if id.is_empty() || !ids.insert(id) {
             let reason = "every step and cover needs an id of its own".to_owned();
@@ -72,10 +85,17 @@ fn check_strands(recipe: &Recipe, place: impl Fn(&[String]) -> Place) -> Result<
             return Err("there is no such strand".to_owned());
         };
         if path.iter().any(|seen| seen == name) {
-            return Err(format!("it would take in itself: {} → {name}", path.join(" → ")));
+            return Err(format!(
+                "it would take in itself: {} → {name}",
+                path.join(" → ")
+            ));
         }
         path.push(name.to_owned());
-        for taken in strand.steps.iter().filter_map(|step| step.operation.takes_in()) {
+        for taken in strand
+            .steps
+            .iter()
+            .filter_map(|step| step.operation.takes_in())
+        {
             visit(recipe, taken, path)?;
         }
         path.pop();

@@ -43,7 +43,10 @@ pub struct Mottle {
 
 impl Default for Mottle {
     fn default() -> Self {
-        Self { amount: 0.15, feature_m: 400.0 }
+        Self {
+            amount: 0.15,
+            feature_m: 400.0,
+        }
     }
 }
 
@@ -55,6 +58,10 @@ impl Cover {
             return None;
         }
         let bits = u32::from_str_radix(digits, 16).ok()?;
-        Some(Colour::from_srgb8([(bits >> 16) as u8, (bits >> 8) as u8, bits as u8]))
+        Some(Colour::from_srgb8([
+            (bits >> 16) as u8,
+            (bits >> 8) as u8,
+            bits as u8,
+        ]))
     }
 }

@@ -72,7 +72,10 @@ pub enum Fault {
 
 impl RecipeError {
     pub(super) fn not_json(error: serde_json::Error) -> Self {
-        Self { place: Place::default(), fault: Fault::NotJson(error.to_string()) }
+        Self {
+            place: Place::default(),
+            fault: Fault::NotJson(error.to_string()),
+        }
     }
 
     pub(super) fn unreadable(
@@ -100,7 +103,14 @@ impl RecipeError {
 
     pub(super) fn unfit(place: Place, parameter: &str, value: &str, reason: String) -> Self {
         let (parameter, value) = (parameter.to_owned(), value.to_owned());
-        Self { place, fault: Fault::Unfit { parameter, value, reason } }
+        Self {
+            place,
+            fault: Fault::Unfit {
+                parameter,
+                value,
+                reason,
+            },
+        }
     }
 }
 
@@ -115,7 +125,9 @@ impl Place {
             value = match value {
                 Value::Array(items) => {
                     let item = segment.parse().ok().and_then(|i: usize| items.get(i));
-                    let name = item.and_then(|item| item.get("name")).and_then(Value::as_str);
+                    let name = item
+                        .and_then(|item| item.get("name"))
+                        .and_then(Value::as_str);
                     let what = match list {
                         "steps" => Some("step"),
                         "covers" => Some("cover"),

@@ -47,7 +47,12 @@ pub struct Term {
 
 impl Term {
     pub(crate) fn range(&self) -> Range {
-        Range { from: self.from, to: self.to, soft_from: self.soft_from, soft_to: self.soft_to }
+        Range {
+            from: self.from,
+            to: self.to,
+            soft_from: self.soft_from,
+            soft_to: self.soft_to,
+        }
     }
 }
 
@@ -90,14 +95,16 @@ impl Reading {
 impl Mask {
     /// Cells needed around the place where the mask is taken.
     pub(crate) fn margin(&self) -> usize {
-        self.terms.iter().map(|term| term.of.margin()).max().unwrap_or(0)
+        self.terms
+            .iter()
+            .map(|term| term.of.margin())
+            .max()
+            .unwrap_or(0)
     }
 }
 
 /// How a term joins the ones before it.
-#[derive(
-    Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema,
-)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum Joined {
     /// Both must hold.

@@ -6,10 +6,12 @@ mod error;
 mod mask;
 mod ranges;
 mod recipe;
+mod starter;
 mod step;
 
 pub use cover::{Cover, Mottle};
 pub use error::{Fault, RecipeError};
 pub use mask::{Joined, Mask, Reading, Term};
 pub use recipe::{LAND, LandExtent, Recipe, Strand, SunPosition};
+pub use starter::Starter;
 pub use step::{Combine, Step, Trace};

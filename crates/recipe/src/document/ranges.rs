@@ -43,7 +43,12 @@ fn resolved(schema: &Value) -> &Value {
 fn walk(schema: &Value, value: &Value, path: &mut Vec<String>) -> Result<(), OutOfRange> {
     let schema = resolved(schema);
     for choices in ["anyOf", "oneOf"] {
-        for choice in schema.get(choices).and_then(Value::as_array).into_iter().flatten() {
+        for choice in schema
+            .get(choices)
+            .and_then(Value::as_array)
+            .into_iter()
+            .flatten()
+        {
             walk(choice, value, path)?;
         }
     }
@@ -54,7 +59,12 @@ fn walk(schema: &Value, value: &Value, path: &mut Vec<String>) -> Result<(), Out
             let high = bound("maximum").unwrap_or(f64::INFINITY);
             let value = number.as_f64().unwrap_or(f64::NAN);
             if !(low..=high).contains(&value) {
-                return Err(OutOfRange { path: path.clone(), value, low, high });
+                return Err(OutOfRange {
+                    path: path.clone(),
+                    value,
+                    low,
+                    high,
+                });
             }
         }
         Value::Array(items) => {

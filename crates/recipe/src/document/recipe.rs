@@ -68,13 +68,24 @@ pub struct SunPosition {
 impl Default for SunPosition {
     /// From the upper left: the light that map readers expect.
     fn default() -> Self {
-        Self { bearing_deg: 315.0, altitude_deg: 40.0 }
+        Self {
+            bearing_deg: 315.0,
+            altitude_deg: 40.0,
+        }
     }
 }
 
 impl From<SunPosition> for Sun {
-    fn from(SunPosition { bearing_deg, altitude_deg }: SunPosition) -> Self {
-        Self { bearing_deg, altitude_deg }
+    fn from(
+        SunPosition {
+            bearing_deg,
+            altitude_deg,
+        }: SunPosition,
+    ) -> Self {
+        Self {
+            bearing_deg,
+            altitude_deg,
+        }
     }
 }
 
@@ -100,7 +111,10 @@ impl Recipe {
             extent,
             sea_level_m: 0.0,
             sun: SunPosition::default(),
-            strands: vec![Strand { name: LAND.to_owned(), steps: Vec::new() }],
+            strands: vec![Strand {
+                name: LAND.to_owned(),
+                steps: Vec::new(),
+            }],
             covers: Vec::new(),
         }
     }

@@ -41,9 +41,7 @@ fn full() -> f32 {
 }
 
 /// How what a step makes joins what is there already.
-#[derive(
-    Clone, Copy, Debug, Default, PartialEq, Eq, Hash, Serialize, Deserialize, JsonSchema,
-)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum Combine {
     /// Takes its place.
@@ -62,6 +60,18 @@ pub enum Combine {
 }
 
 impl Combine {
+    /// Its name in a recipe.
+    pub fn name(self) -> &'static str {
+        match self {
+            Combine::Replace => "replace",
+            Combine::Add => "add",
+            Combine::Subtract => "subtract",
+            Combine::Multiply => "multiply",
+            Combine::Highest => "highest",
+            Combine::Lowest => "lowest",
+        }
+    }
+
     /// The joint value of what was `below` and what was `made`.
     #[inline(always)]
     pub fn apply(self, below: f32, made: f32) -> f32 {
@@ -78,17 +88,7 @@ impl Combine {
 
 /// A by-product of a step, a field of its own.
 #[derive(
-    Clone,
-    Copy,
-    Debug,
-    PartialEq,
-    Eq,
-    PartialOrd,
-    Ord,
-    Hash,
-    Serialize,
-    Deserialize,
-    JsonSchema,
+    Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, JsonSchema,
 )]
 #[serde(rename_all = "snake_case")]
 pub enum Trace {

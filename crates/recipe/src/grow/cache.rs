@@ -53,8 +53,17 @@ struct Inner {
 
 impl Cache {
     pub(crate) fn new(budget: usize) -> Self {
-        let usage = CacheUse { budget, ..CacheUse::default() };
-        Self { inner: Mutex::new(Inner { kept: HashMap::new(), clock: 0, usage }) }
+        let usage = CacheUse {
+            budget,
+            ..CacheUse::default()
+        };
+        Self {
+            inner: Mutex::new(Inner {
+                kept: HashMap::new(),
+                clock: 0,
+                usage,
+            }),
+        }
     }
 
     fn lock(&self) -> MutexGuard<'_, Inner> {
@@ -92,8 +101,14 @@ impl Cache {
         }
         inner.usage.bytes += size;
         while inner.usage.bytes > inner.usage.budget {
-            let oldest = inner.kept.iter().min_by_key(|(_, (_, used))| *used).map(|(&key, _)| key);
-            let Some((gone, _)) = oldest.and_then(|key| inner.kept.remove(&key)) else { break };
+            let oldest = inner
+                .kept
+                .iter()
+                .min_by_key(|(_, (_, used))| *used)
+                .map(|(&key, _)| key);
+            let Some((gone, _)) = oldest.and_then(|key| inner.kept.remove(&key)) else {
+                break;
+            };
             inner.usage.bytes -= gone.bytes();
         }
     }

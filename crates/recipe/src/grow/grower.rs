@@ -27,7 +27,9 @@ pub(crate) struct Growth<'a> {
 impl Grower {
     /// Keeps results up to `budget` bytes.
     pub fn new(budget: usize) -> Self {
-        Self { cache: Cache::new(budget) }
+        Self {
+            cache: Cache::new(budget),
+        }
     }
 
     /// How full the cache is and how often it helped.
@@ -47,7 +49,12 @@ impl Grower {
         frame: &Frame,
         run: Run,
     ) -> Result<Land, GrowError> {
-        let growth = Growth { cache: &self.cache, recipe, assets, run };
+        let growth = Growth {
+            cache: &self.cache,
+            recipe,
+            assets,
+            run,
+        };
         let strand = growth.strand(LAND)?;
         let state = growth.state(strand, strand.steps.len(), &frame.grown(Land::MARGIN))?;
         Ok(Land::new(state, *frame))
@@ -65,7 +72,12 @@ impl Grower {
         frame: &Frame,
         run: Run,
     ) -> Result<Vec<Arc<State>>, GrowError> {
-        let growth = Growth { cache: &self.cache, recipe, assets, run };
+        let growth = Growth {
+            cache: &self.cache,
+            recipe,
+            assets,
+            run,
+        };
         let strand = growth.strand(LAND)?;
         // Each stage on the frame that the next one wants it on, so that the
         // cache has them all after one walk.
@@ -75,13 +87,20 @@ impl Grower {
             frame = growth.wide(step, &frame);
             frames.push(frame);
         }
-        frames.iter().rev().enumerate().map(|(k, frame)| growth.state(strand, k, frame)).collect()
+        frames
+            .iter()
+            .rev()
+            .enumerate()
+            .map(|(k, frame)| growth.state(strand, k, frame))
+            .collect()
     }
 }
 
 impl Growth<'_> {
     pub(crate) fn strand(&self, name: &str) -> Result<&Strand, GrowError> {
-        self.recipe.strand(name).ok_or_else(|| GrowError::NoStrand(name.to_owned()))
+        self.recipe
+            .strand(name)
+            .ok_or_else(|| GrowError::NoStrand(name.to_owned()))
     }
 
     /// The frame on which `step` needs what is below it, for a result on
@@ -133,7 +152,9 @@ impl Growth<'_> {
         frame: &Frame,
     ) -> Result<State, GrowError> {
         let step = &strand.steps[k];
-        let made = step.operation.grow(&Site::new(self, strand, k, below, frame))?;
+        let made = step
+            .operation
+            .grow(&Site::new(self, strand, k, below, frame))?;
         self.run.check()?;
         let mut state = below.cropped(frame);
         let amount = step.amount;
@@ -152,8 +173,14 @@ impl Growth<'_> {
             }
         };
         state.heights = Arc::new(joined);
-        state.traces.extend(made.traces.into_iter().map(|(trace, grid)| (trace, Arc::new(grid))));
-        state.ledgers.extend(made.ledger.map(|ledger| (step.id.clone(), ledger)));
+        state.traces.extend(
+            made.traces
+                .into_iter()
+                .map(|(trace, grid)| (trace, Arc::new(grid))),
+        );
+        state
+            .ledgers
+            .extend(made.ledger.map(|ledger| (step.id.clone(), ledger)));
         Ok(state)
     }
 }

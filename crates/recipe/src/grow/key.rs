@@ -33,13 +33,20 @@ impl Key {
     pub(crate) fn of_steps(recipe: &Recipe, strand: &Strand, steps: usize) -> Self {
         let extent = &recipe.extent;
         let start = Self([0; 32]).with(&("land", extent, recipe.sea_level_m.to_bits()));
-        strand.steps[..steps].iter().filter(|step| step.on).fold(start, |key, step| {
-            let joined = (&step.id, step.amount.to_bits(), step.combine);
-            let key = key.with(&joined).with(&step.mask).with(&step.operation);
-            match step.operation.takes_in().and_then(|name| recipe.strand(name)) {
-                Some(taken) => key.with(&Self::of_steps(recipe, taken, taken.steps.len()).0),
-                None => key,
-            }
-        })
+        strand.steps[..steps]
+            .iter()
+            .filter(|step| step.on)
+            .fold(start, |key, step| {
+                let joined = (&step.id, step.amount.to_bits(), step.combine);
+                let key = key.with(&joined).with(&step.mask).with(&step.operation);
+                match step
+                    .operation
+                    .takes_in()
+                    .and_then(|name| recipe.strand(name))
+                {
+                    Some(taken) => key.with(&Self::of_steps(recipe, taken, taken.steps.len()).0),
+                    None => key,
+                }
+            })
     }
 }

@@ -10,7 +10,11 @@ use super::{GrowError, State};
 use crate::document::{Cover, Mask, Recipe};
 
 /// What the ground is where a recipe names no cover.
-const BARE: Colour = Colour { r: 0.30, g: 0.285, b: 0.26 };
+const BARE: Colour = Colour {
+    r: 0.30,
+    g: 0.285,
+    b: 0.26,
+};
 
 /// The land at the end of its strand.
 pub struct Land {
@@ -70,7 +74,11 @@ impl Land {
             true => vec![Grid::filled(self.frame.cols, self.frame.rows, 1.0)],
             false => masks,
         };
-        Ok(Ground { covers, weights: Weights::stacked(&masks), frame: self.frame })
+        Ok(Ground {
+            covers,
+            weights: Weights::stacked(&masks),
+            frame: self.frame,
+        })
     }
 }
 
@@ -92,8 +100,11 @@ impl Ground<'_> {
         if self.covers.is_empty() {
             return Ok(albedo(&self.weights, &[BARE], &[None]));
         }
-        let colours: Vec<Colour> =
-            self.covers.iter().map(|cover| cover.linear_colour().unwrap_or(BARE)).collect();
+        let colours: Vec<Colour> = self
+            .covers
+            .iter()
+            .map(|cover| cover.linear_colour().unwrap_or(BARE))
+            .collect();
         let tones = self
             .covers
             .iter()

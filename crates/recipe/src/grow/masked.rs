@@ -35,14 +35,12 @@ pub(crate) fn mask_on(
 }
 
 /// A reading of `land` on the cells of `frame`.
-fn reading_on(
-    reading: Reading,
-    land: &State,
-    frame: &Frame,
-    run: Run,
-) -> Result<Grid, GrowError> {
+fn reading_on(reading: Reading, land: &State, frame: &Frame, run: Run) -> Result<Grid, GrowError> {
     let near = frame.grown(reading.margin());
-    let (col, row) = land.frame.offset_of(&near).expect("the land reaches the mask's margin");
+    let (col, row) = land
+        .frame
+        .offset_of(&near)
+        .expect("the land reaches the mask's margin");
     let cropped = |grid: &Grid| grid.cropped(col, row, near.cols, near.rows);
     let heights = || cropped(&land.heights);
     Ok(match reading {

@@ -29,7 +29,13 @@ impl<'a> Site<'a> {
         below: &'a State,
         frame: &'a Frame,
     ) -> Self {
-        Self { growth, strand, step, below, frame }
+        Self {
+            growth,
+            strand,
+            step,
+            below,
+            frame,
+        }
     }
 
     /// The cells to make.
@@ -60,13 +66,23 @@ impl<'a> Site<'a> {
 
     /// Heights below this step on the cells asked for.
     pub fn below_here(&self) -> Grid {
-        let (col, row) = self.below.frame.offset_of(self.frame).expect("below reaches the frame");
-        self.below.heights.cropped(col, row, self.frame.cols, self.frame.rows)
+        let (col, row) = self
+            .below
+            .frame
+            .offset_of(self.frame)
+            .expect("below reaches the frame");
+        self.below
+            .heights
+            .cropped(col, row, self.frame.cols, self.frame.rows)
     }
 
     /// Heights below this step on any cells, such as those of a coarse grid.
     pub fn below_on(&self, frame: &Frame) -> Result<Arc<Grid>, GrowError> {
-        Ok(self.growth.state(self.strand, self.step, frame)?.heights.clone())
+        Ok(self
+            .growth
+            .state(self.strand, self.step, frame)?
+            .heights
+            .clone())
     }
 
     /// Heights of another strand on the cells asked for.
@@ -78,10 +94,13 @@ impl<'a> Site<'a> {
 
     /// The values of an imported file.
     pub fn asset(&self, id: &str) -> Result<Arc<Grid>, GrowError> {
-        self.growth.assets.heightfield(id).ok_or_else(|| GrowError::MissingAsset {
-            step: self.strand.steps[self.step].name.clone(),
-            asset: id.to_owned(),
-        })
+        self.growth
+            .assets
+            .heightfield(id)
+            .ok_or_else(|| GrowError::MissingAsset {
+                step: self.strand.steps[self.step].name.clone(),
+                asset: id.to_owned(),
+            })
     }
 
     /// What `work` makes of all that lies below this step, its parameters and

@@ -40,12 +40,19 @@ impl State {
         if self.frame == *frame {
             return self.clone();
         }
-        let (col, row) = self.frame.offset_of(frame).expect("a frame inside the state's");
+        let (col, row) = self
+            .frame
+            .offset_of(frame)
+            .expect("a frame inside the state's");
         let part = |grid: &Grid| Arc::new(grid.cropped(col, row, frame.cols, frame.rows));
         Self {
             frame: *frame,
             heights: part(&self.heights),
-            traces: self.traces.iter().map(|(&trace, grid)| (trace, part(grid))).collect(),
+            traces: self
+                .traces
+                .iter()
+                .map(|(&trace, grid)| (trace, part(grid)))
+                .collect(),
             ledgers: self.ledgers.clone(),
         }
     }

@@ -33,14 +33,19 @@ pub struct CurvePoint {
 impl Default for Curve {
     fn default() -> Self {
         let point = |before_m, after_m| CurvePoint { before_m, after_m };
-        Self { points: vec![point(0.0, 0.0), point(500.0, 500.0), point(1000.0, 1000.0)] }
+        Self {
+            points: vec![point(0.0, 0.0), point(500.0, 500.0), point(1000.0, 1000.0)],
+        }
     }
 }
 
 impl Curve {
     fn curve(&self) -> Result<shape::Curve, shape::CurveError> {
-        let points: Vec<(f32, f32)> =
-            self.points.iter().map(|point| (point.before_m, point.after_m)).collect();
+        let points: Vec<(f32, f32)> = self
+            .points
+            .iter()
+            .map(|point| (point.before_m, point.after_m))
+            .collect();
         shape::Curve::through(&points)
     }
 }
@@ -54,7 +59,11 @@ impl Kind for Curve {
             return Err(("points", self.points.len().to_string(), reason));
         }
         self.curve().map(drop).map_err(|error| {
-            ("points", format!("{} points", self.points.len()), error.to_string())
+            (
+                "points",
+                format!("{} points", self.points.len()),
+                error.to_string(),
+            )
         })
     }
 

@@ -81,6 +81,8 @@ impl Kind for FallOff {
         let left = fall_off.weight(site.extent(), site.frame(), site.run())?;
         let level = self.level_m as f32;
         let below = site.below_here();
-        Ok(below.zip_map(&left, |height, left| level + left * (height - level)).into())
+        Ok(below
+            .zip_map(&left, |height, left| level + left * (height - level))
+            .into())
     }
 }

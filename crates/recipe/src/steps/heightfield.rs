@@ -30,7 +30,11 @@ impl Kind for Heightfield {
 
     fn check(&self) -> Result<(), Unfit> {
         match self.asset.is_empty() {
-            true => Err(("asset", "empty".to_owned(), "import a heightfield first".to_owned())),
+            true => Err((
+                "asset",
+                "empty".to_owned(),
+                "import a heightfield first".to_owned(),
+            )),
             false => Ok(()),
         }
     }

@@ -42,7 +42,11 @@ pub struct Made {
 
 impl From<Grid> for Made {
     fn from(heights: Grid) -> Self {
-        Self { heights, traces: Vec::new(), ledger: None }
+        Self {
+            heights,
+            traces: Vec::new(),
+            ledger: None,
+        }
     }
 }
 

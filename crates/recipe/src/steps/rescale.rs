@@ -30,7 +30,13 @@ pub struct Rescale {
 
 impl Default for Rescale {
     fn default() -> Self {
-        Self { from_low_m: 0.0, from_high_m: 1000.0, to_low_m: 0.0, to_high_m: 1000.0, clip: false }
+        Self {
+            from_low_m: 0.0,
+            from_high_m: 1000.0,
+            to_low_m: 0.0,
+            to_high_m: 1000.0,
+            clip: false,
+        }
     }
 }
 
@@ -56,7 +62,11 @@ impl Kind for Rescale {
             .below_here()
             .map(|height| {
                 let scaled = to + (height - from) * scale;
-                if clip { scaled.clamp(low, high) } else { scaled }
+                if clip {
+                    scaled.clamp(low, high)
+                } else {
+                    scaled
+                }
             })
             .into())
     }

@@ -27,7 +27,12 @@ pub struct Warp {
 
 impl Default for Warp {
     fn default() -> Self {
-        Self { distance_m: 300.0, feature_m: 2000.0, octaves: 3.0, seed: 1 }
+        Self {
+            distance_m: 300.0,
+            feature_m: 2000.0,
+            octaves: 3.0,
+            seed: 1,
+        }
     }
 }
 
@@ -49,6 +54,9 @@ impl Kind for Warp {
 
     fn grow(&self, site: &Site) -> Result<Made, GrowError> {
         let (below, wide) = site.below();
-        Ok(self.warp().apply(below, wide, site.frame(), site.run())?.into())
+        Ok(self
+            .warp()
+            .apply(below, wide, site.frame(), site.run())?
+            .into())
     }
 }

@@ -70,7 +70,10 @@ impl Water {
     }
 
     fn schedule(&self) -> Schedule {
-        Schedule { coarsest_cell_m: self.scale_m, iterations: self.duration as usize }
+        Schedule {
+            coarsest_cell_m: self.scale_m,
+            iterations: self.duration as usize,
+        }
     }
 
     /// Grids up to the `k`th, each one remembered on its own: a finer result
@@ -81,7 +84,9 @@ impl Water {
         levels: &[Level],
         run: Run,
     ) -> Result<std::sync::Arc<Eroded>, GrowError> {
-        let (level, coarser) = levels.split_last().expect("a schedule has at least one level");
+        let (level, coarser) = levels
+            .split_last()
+            .expect("a schedule has at least one level");
         site.remembered(self, levels.len(), || {
             let storm = self.storm(site.sea_level_m());
             let frame = Frame::covering(site.extent(), level.cell_m);
@@ -111,7 +116,9 @@ impl Kind for Water {
         let change = here(&change);
         let positive = |grid| here(grid).map(|v| v.max(0.0));
         Ok(Made {
-            heights: site.below_here().zip_map(&change, |height, change| height + change),
+            heights: site
+                .below_here()
+                .zip_map(&change, |height, change| height + change),
             traces: vec![
                 (Trace::Wear, positive(&eroded.wear)),
                 (Trace::Deposit, positive(&eroded.deposit)),

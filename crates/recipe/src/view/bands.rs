@@ -38,7 +38,10 @@ pub fn bands(
     };
     let frame = Frame::with_cells(recipe.extent.into(), cells);
     let stages = grower.stages(recipe, assets, &frame, run)?;
-    let heights: Vec<_> = stages.iter().map(|state| state.cropped(&frame).heights).collect();
+    let heights: Vec<_> = stages
+        .iter()
+        .map(|state| state.cropped(&frame).heights)
+        .collect();
     Ok(strand
         .steps
         .iter()
@@ -62,6 +65,9 @@ fn relief(change: &Grid, frame: &Frame) -> Grid<u8> {
         true => DRAWN_RELIEF * width_m / (high - low),
         false => 1.0,
     };
-    let sun = Sun { bearing_deg: 315.0, altitude_deg: 45.0 };
+    let sun = Sun {
+        bearing_deg: 315.0,
+        altitude_deg: 45.0,
+    };
     hillshade(&with_apron(change), frame.cell_m, sun, exaggeration)
 }

@@ -1,5 +1,6 @@
 //! The land as it is drawn: heights, readings under the pointer, lit colour.
 
+use terrain::erosion::Ledger;
 use terrain::ground::Colour;
 use terrain::picture::{Lighting, Sun, lit};
 use terrain::reading::slope_deg;
@@ -39,12 +40,18 @@ pub struct Picture {
     pub colour: Grid<[u8; 3]>,
     /// The watched mask, 0 to 255.
     pub mask: Option<Grid<u8>>,
+    /// Ledgers of the steps that move ground, by step id.
+    pub ledgers: Vec<(String, Ledger)>,
     /// Each cover's id and its share of the land, bottom first.
     pub shares: Vec<(String, f64)>,
 }
 
 /// The grey of a land that is looked at for its form.
-const STONE: Colour = Colour { r: 0.42, g: 0.41, b: 0.39 };
+const STONE: Colour = Colour {
+    r: 0.42,
+    g: 0.41,
+    b: 0.39,
+};
 
 /// Looks at the land with `cells` along its longer side.
 ///
@@ -66,8 +73,10 @@ pub fn picture(
         Shading::Ground => ground.albedo(run)?,
         Shading::Relief => Grid::filled(frame.cols, frame.rows, STONE),
     };
-    let lighting =
-        Lighting { sun: Sun::from(recipe.sun), sea_level_m: recipe.sea_level_m as f32 };
+    let lighting = Lighting {
+        sun: Sun::from(recipe.sun),
+        sea_level_m: recipe.sea_level_m as f32,
+    };
     let wide = land.heights_with_apron();
     let colour = lit(wide, &albedo, frame.cell_m, lighting);
     run.check()?;
@@ -83,6 +92,7 @@ pub fn picture(
         ground: ground.weights.dominant(),
         colour,
         mask: mask.map(|mask| mask.map(|v| (v * 255.0).round() as u8)),
+        ledgers: land.state().ledgers.clone(),
         shares: ids.zip(ground.weights.shares()).collect(),
     })
 }
@@ -99,21 +109,31 @@ fn watched_mask(
     let everywhere = Mask { terms: Vec::new() };
     if let Some(cover) = recipe.covers.iter().find(|cover| cover.id == watched.id) {
         let land = grower.land(recipe, assets, frame, run)?;
-        return land.mask(cover.mask.as_ref().unwrap_or(&everywhere), run).map(Some);
+        return land
+            .mask(cover.mask.as_ref().unwrap_or(&everywhere), run)
+            .map(Some);
     }
     let steps = recipe.strands.iter().flat_map(|strand| {
-        strand.steps.iter().enumerate().map(move |(k, step)| (strand, k, step))
+        strand
+            .steps
+            .iter()
+            .enumerate()
+            .map(move |(k, step)| (strand, k, step))
     });
     for (strand, k, step) in steps {
         if step.id == watched.id {
             let mut below = recipe.clone();
-            below.strands.retain(|other| other.name != crate::document::LAND);
+            below
+                .strands
+                .retain(|other| other.name != crate::document::LAND);
             let mut land = strand.clone();
             land.steps.truncate(k);
             land.name = crate::document::LAND.to_owned();
             below.strands.push(land);
             let land = grower.land(&below, assets, frame, run)?;
-            return land.mask(step.mask.as_ref().unwrap_or(&everywhere), run).map(Some);
+            return land
+                .mask(step.mask.as_ref().unwrap_or(&everywhere), run)
+                .map(Some);
         }
     }
     Ok(None)

@@ -91,7 +91,9 @@ pub fn stretch(grid: &Grid, extent: Extent, to: &Frame) -> Grid {
     let per_m_x = grid.cols() as f64 / extent.width_m;
     let (per_m_y, rows) = (grid.rows() as f64 / extent.depth_m, grid.rows() as f64);
     let across = taps_along(to.cols, per_m_x * to.cell_m, |c| to.x_m(c) * per_m_x - 0.5);
-    let down = taps_along(to.rows, per_m_y * to.cell_m, |r| rows - to.y_m(r) * per_m_y - 0.5);
+    let down = taps_along(to.rows, per_m_y * to.cell_m, |r| {
+        rows - to.y_m(r) * per_m_y - 0.5
+    });
     weighted(grid, &across, &down)
 }
 
@@ -99,9 +101,13 @@ fn weighted(grid: &Grid, across: &[Taps], down: &[Taps]) -> Grid {
     let narrowed = Grid::by_rows(across.len(), grid.rows(), |r, out| {
         let row = grid.row(r);
         for (out, taps) in out.iter_mut().zip(across) {
-            *out = taps.weights.iter().enumerate().fold(0.0, |sum, (i, weight)| {
-                sum + weight * row[clamped(taps.first + i as i64, row.len())]
-            });
+            *out = taps
+                .weights
+                .iter()
+                .enumerate()
+                .fold(0.0, |sum, (i, weight)| {
+                    sum + weight * row[clamped(taps.first + i as i64, row.len())]
+                });
         }
     });
     Grid::by_rows(across.len(), down.len(), |r, out| {

@@ -1,0 +1,103 @@
+//! A recipe to begin with, around an imported heightfield.
+
+use super::{Combine, Cover, Joined, LandExtent, Mask, Mottle, Reading, Recipe, Step, Term};
+use crate::steps::{Heightfield, Operation};
+
+/// What is known of an imported heightfield.
+#[derive(Clone, Copy, Debug)]
+pub struct Starter<'a> {
+    /// Name of the landscape.
+    pub name: &'a str,
+    /// Size of the land.
+    pub extent: LandExtent,
+    /// The imported file.
+    pub asset: &'a str,
+    /// Metres for each unit in the file.
+    pub scale: f64,
+    /// Lowest and highest value in the file.
+    pub range: (f32, f32),
+}
+
+impl Starter<'_> {
+    /// The heightfield as the land, with a ground of rock on the steep, grass
+    /// on the gentle and snow on the highest.
+    pub fn recipe(&self) -> Recipe {
+        let mut recipe = Recipe::flat(self.name, self.extent);
+        recipe.strands[0].steps.push(Step {
+            id: "import".to_owned(),
+            name: "Imported heights".to_owned(),
+            on: true,
+            amount: 1.0,
+            combine: Combine::Replace,
+            mask: None,
+            operation: Operation::Heightfield(Heightfield {
+                asset: self.asset.to_owned(),
+                scale: self.scale,
+                lift_m: 0.0,
+            }),
+        });
+        let ends = [self.range.0, self.range.1].map(|value| value * self.scale as f32);
+        let (low, high) = (ends[0].min(ends[1]), ends[0].max(ends[1]));
+        // Where nothing is known but the heights, a sea would be a guess.
+        recipe.sea_level_m = f64::from(low).min(0.0);
+        let at = |share: f32| (low + share * (high - low)).round();
+        recipe.covers = vec![
+            cover("rock", "Rock", "#7d766c", Vec::new()),
+            cover(
+                "grass",
+                "Grass",
+                "#66703f",
+                vec![below(Reading::Slope, 24.0, 8.0)],
+            ),
+            cover(
+                "snow",
+                "Snow",
+                "#eef1f4",
+                vec![
+                    above(Reading::Height, at(0.88), (0.1 * (high - low)).round()),
+                    below(Reading::Slope, 38.0, 10.0),
+                ],
+            ),
+        ];
+        recipe
+    }
+}
+
+fn cover(id: &str, name: &str, colour: &str, terms: Vec<Term>) -> Cover {
+    Cover {
+        id: id.to_owned(),
+        name: name.to_owned(),
+        on: true,
+        colour: colour.to_owned(),
+        mottle: Mottle::default(),
+        mask: (!terms.is_empty()).then_some(Mask { terms }),
+    }
+}
+
+fn term(of: Reading) -> Term {
+    Term {
+        of,
+        from: None,
+        to: None,
+        soft_from: 0.0,
+        soft_to: 0.0,
+        invert: false,
+        join: Joined::Multiply,
+    }
+}
+
+fn above(of: Reading, from: f32, soft_from: f32) -> Term {
+    Term {
+        from: Some(from),
+        soft_from,
+        ..term(of)
+    }
+}
+
+fn below(of: Reading, to: f32, soft_to: f32) -> Term {
+    Term {
+        to: Some(to),
+        soft_to,
+        ..term(of)
+    }
+}

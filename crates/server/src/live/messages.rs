@@ -1,0 +1,136 @@
+//! What is said over a live session. Pictures are binary, see `pictures`.
+
+use recipe::Recipe;
+use recipe::view::Shading;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use crate::store::HeadRow;
+
+/// The current revision of a landscape.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub(crate) struct Head {
+    /// Its number.
+    pub(crate) revision: i64,
+    /// The revision before it.
+    pub(crate) parent: Option<i64>,
+    /// The document.
+    #[schema(value_type = crate::routes::RecipeDocument)]
+    pub(crate) recipe: Recipe,
+    /// What undo would take back.
+    pub(crate) undo: Option<String>,
+    /// What redo would bring back.
+    pub(crate) redo: Option<String>,
+}
+
+impl From<HeadRow> for Head {
+    fn from(row: HeadRow) -> Self {
+        Self {
+            revision: row.revision,
+            parent: row.parent,
+            recipe: row.recipe.0,
+            undo: row.parent.map(|_| row.label),
+            redo: row.redo_to.and(row.redo_label),
+        }
+    }
+}
+
+/// What a viewer says.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(tag = "type", rename_all = "snake_case")]
+pub(crate) enum FromViewer {
+    /// How to look at the land from now on.
+    Look(Look),
+    /// An edit that is not finished, such as a slider being dragged.
+    Preview {
+        /// The revision that it changes.
+        base: i64,
+        /// JSON Patch (RFC 6902).
+        #[schema(value_type = Vec<Object>)]
+        patch: json_patch::Patch,
+    },
+    /// The unfinished edit is over, whatever became of it.
+    PreviewEnd,
+    /// Show the land as it was before the last edit.
+    Before,
+}
+
+/// How a viewer looks at the land.
+#[derive(Clone, Debug, PartialEq, Deserialize, ToSchema)]
+pub(crate) struct Look {
+    /// Cells along the longer side.
+    pub(crate) cells: usize,
+    /// Only the form, in one grey.
+    #[serde(default)]
+    pub(crate) relief: bool,
+    /// The step or cover whose mask is shown.
+    #[serde(default)]
+    pub(crate) watched: Option<String>,
+}
+
+impl Look {
+    /// More cells than a screen has are no use, and cost.
+    pub(crate) const MOST_CELLS: usize = 2048;
+    /// Cells of the first, quick picture.
+    pub(crate) const FIRST_CELLS: usize = 128;
+
+    pub(crate) fn shading(&self) -> Shading {
+        if self.relief {
+            Shading::Relief
+        } else {
+            Shading::Ground
+        }
+    }
+}
+
+impl Default for Look {
+    fn default() -> Self {
+        Self {
+            cells: 512,
+            relief: false,
+            watched: None,
+        }
+    }
+}
+
+/// What the service says to a viewer, apart from pictures.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+#[serde(tag = "type", rename_all = "snake_case")]
+pub(crate) enum ToViewer {
+    /// The landscape has a new head, or this is the first one.
+    Head(Head),
+    /// What each step changed.
+    Bands {
+        /// The revision that this is about.
+        revision: i64,
+        /// First step first.
+        bands: Vec<BandMessage>,
+    },
+    /// How far growing is, 0 to 1.
+    Progress {
+        /// Cells along the longer side.
+        cells: usize,
+        /// Share done.
+        share: f32,
+    },
+    /// An edit or a recipe that cannot be grown.
+    Fault {
+        /// What is wrong.
+        detail: String,
+        /// JSON Pointer to it in the recipe.
+        pointer: Option<String>,
+    },
+    /// The landscape was deleted.
+    Gone,
+}
+
+/// What one step changed.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub(crate) struct BandMessage {
+    /// The step's id.
+    pub(crate) step: String,
+    /// Root mean square of the change in height, metres.
+    pub(crate) rms_m: f64,
+    /// Shaded relief of the change: a PNG as a data URL.
+    pub(crate) relief: String,
+}

@@ -1,0 +1,185 @@
+//! Pictures as binary messages.
+//!
+//! A message is the length of its header (u32, little endian), the header as
+//! JSON, zeros up to a multiple of four, and then the planes, whose places the
+//! header gives, counted from the end of those zeros.
+
+use bytemuck::cast_slice;
+use recipe::view::Picture;
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// Which moment a picture shows.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub(crate) enum Moment {
+    /// The head, or an unfinished edit of it.
+    Now,
+    /// Before the last edit.
+    Before,
+}
+
+/// What a picture is of.
+#[derive(Clone, Debug)]
+pub(crate) struct Caption {
+    pub(crate) revision: i64,
+    pub(crate) preview: bool,
+    pub(crate) moment: Moment,
+    pub(crate) complete: bool,
+    pub(crate) watched: Option<String>,
+    pub(crate) sea_level_m: f64,
+    pub(crate) took_ms: f64,
+}
+
+/// The header of a picture.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct PictureHeader {
+    /// The revision shown, or the one that the unfinished edit changes.
+    pub(crate) revision: i64,
+    /// Whether it shows an unfinished edit.
+    pub(crate) preview: bool,
+    /// Which moment it shows.
+    pub(crate) moment: Moment,
+    /// Whether it has all the cells asked for.
+    pub(crate) complete: bool,
+    /// Columns.
+    pub(crate) cols: usize,
+    /// Rows.
+    pub(crate) rows: usize,
+    /// Side of a cell, metres.
+    pub(crate) cell_m: f64,
+    /// North edge, metres north of the origin.
+    pub(crate) north_m: f64,
+    /// Height of the sea, metres.
+    pub(crate) sea_level_m: f64,
+    /// Lowest height, metres.
+    pub(crate) low_m: f32,
+    /// Highest height, metres.
+    pub(crate) high_m: f32,
+    /// Mean height, metres.
+    pub(crate) mean_m: f64,
+    /// Milliseconds from the wish to this picture.
+    pub(crate) took_ms: f64,
+    /// Covers that are on, bottom first; `ground` counts them from 0.
+    pub(crate) covers: Vec<Share>,
+    /// Ledgers of the steps that move ground.
+    pub(crate) ledgers: Vec<LedgerLine>,
+    /// The step or cover whose mask the plane `mask` is.
+    pub(crate) watched: Option<String>,
+    /// Where the planes are.
+    pub(crate) planes: Vec<Plane>,
+}
+
+/// One cover's share of the land.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct Share {
+    /// The cover's id.
+    pub(crate) id: String,
+    /// 0 to 1.
+    pub(crate) share: f64,
+}
+
+/// Where the ground of one step has gone.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct LedgerLine {
+    /// The step's id.
+    pub(crate) step: String,
+    /// Worn away, m³.
+    pub(crate) worn_m3: f64,
+    /// Laid down, m³.
+    pub(crate) dropped_m3: f64,
+    /// Carried over the border, m³.
+    pub(crate) carried_off_m3: f64,
+    /// Still in the water, m³.
+    pub(crate) suspended_m3: f64,
+    /// What is missing or too much, as a share of what was worn.
+    pub(crate) error: f64,
+}
+
+/// Where one plane is in the message.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct Plane {
+    /// `heights` (f32, metres), `slope` (u8, half degrees), `ground` (u8,
+    /// index of a cover), `colour` (3 × u8, sRGB), `mask` (u8, 255 is 1).
+    pub(crate) name: &'static str,
+    /// First byte, counted from the end of the header.
+    pub(crate) offset: usize,
+    /// Number of bytes.
+    pub(crate) bytes: usize,
+}
+
+/// Writes a picture as one message.
+pub(crate) fn encode(picture: &Picture, caption: Caption) -> Vec<u8> {
+    let mut planes: Vec<(&'static str, &[u8])> = vec![
+        ("heights", cast_slice(picture.heights.values())),
+        ("slope", picture.slope.values()),
+        ("ground", picture.ground.values()),
+        ("colour", picture.colour.values().as_flattened()),
+    ];
+    planes.extend(picture.mask.as_ref().map(|mask| ("mask", mask.values())));
+    let mut offset = 0;
+    let places = planes
+        .iter()
+        .map(|(name, bytes)| {
+            let plane = Plane {
+                name,
+                offset,
+                bytes: bytes.len(),
+            };
+            offset += bytes.len().next_multiple_of(4);
+            plane
+        })
+        .collect();
+    let (low_m, high_m) = picture.heights.range();
+    let header = PictureHeader {
+        revision: caption.revision,
+        preview: caption.preview,
+        moment: caption.moment,
+        complete: caption.complete,
+        cols: picture.frame.cols,
+        rows: picture.frame.rows,
+        cell_m: picture.frame.cell_m,
+        north_m: picture.frame.north_m,
+        sea_level_m: caption.sea_level_m,
+        low_m,
+        high_m,
+        mean_m: picture.heights.sum() / picture.frame.cells() as f64,
+        took_ms: caption.took_ms,
+        covers: picture
+            .shares
+            .iter()
+            .map(|(id, share)| Share {
+                id: id.clone(),
+                share: *share,
+            })
+            .collect(),
+        ledgers: picture
+            .ledgers
+            .iter()
+            .map(|(step, ledger)| LedgerLine {
+                step: step.clone(),
+                worn_m3: ledger.worn_m3,
+                dropped_m3: ledger.dropped_m3,
+                carried_off_m3: ledger.carried_off_m3,
+                suspended_m3: ledger.suspended_m3,
+                error: ledger.relative_error(),
+            })
+            .collect(),
+        watched: caption.watched,
+        planes: places,
+    };
+    let header = serde_json::to_vec(&header).expect("plain data");
+    let mut message = Vec::with_capacity(8 + header.len() + offset);
+    message.extend_from_slice(&(header.len() as u32).to_le_bytes());
+    message.extend_from_slice(&header);
+    pad(&mut message);
+    for (_, bytes) in planes {
+        message.extend_from_slice(bytes);
+        pad(&mut message);
+    }
+    message
+}
+
+fn pad(message: &mut Vec<u8>) {
+    message.resize(message.len().next_multiple_of(4), 0);
+}

@@ -1,0 +1,186 @@
+//! Exporting files.
+
+use axum::Json;
+use axum::body::Body;
+use axum::extract::{Path, State};
+use axum::http::{HeaderMap, HeaderValue, StatusCode, header};
+use axum::response::{IntoResponse, Response};
+use deliver::Layer;
+use serde::{Deserialize, Serialize};
+use tokio_util::io::ReaderStream;
+use utoipa::ToSchema;
+use utoipa_axum::router::OpenApiRouter;
+use utoipa_axum::routes;
+use uuid::Uuid;
+
+use crate::error::ApiError;
+use crate::exports::Exports;
+use crate::state::AppState;
+use crate::store::ExportState;
+
+pub(super) fn router() -> OpenApiRouter<AppState> {
+    OpenApiRouter::new()
+        .routes(routes!(begin))
+        .routes(routes!(show, stop))
+        .routes(routes!(fetch))
+}
+
+/// What to export.
+#[derive(Deserialize, ToSchema)]
+struct NewExport {
+    /// Cells along the longer side.
+    cells: usize,
+    /// Names of layers; all when empty.
+    #[serde(default)]
+    layers: Vec<String>,
+}
+
+/// An export that has begun.
+#[derive(Serialize, ToSchema)]
+struct Begun {
+    /// Its id.
+    id: Uuid,
+}
+
+/// What became of an export.
+#[derive(Serialize, ToSchema)]
+struct ExportStatus {
+    /// What became of it.
+    state: ExportState,
+    /// How far it is, 0 to 1.
+    share: f32,
+    /// What went wrong.
+    message: Option<String>,
+}
+
+/// Begin to export a landscape as it is now.
+#[utoipa::path(post, path = "/api/landscapes/{id}/exports", params(("id" = Uuid, Path)),
+    request_body = NewExport, responses((status = ACCEPTED, body = Begun)))]
+async fn begin(
+    State(state): State<AppState>,
+    Path(id): Path<Uuid>,
+    Json(new): Json<NewExport>,
+) -> Result<(StatusCode, Json<Begun>), ApiError> {
+    const CELLS: std::ops::RangeInclusive<usize> = 2..=8192;
+    if !CELLS.contains(&new.cells) {
+        let (low, high) = (CELLS.start(), CELLS.end());
+        let detail = format!("cells is {}, allowed is {low} to {high}", new.cells);
+        return Err(ApiError::BadRequest(detail));
+    }
+    let named = |name: &String| {
+        Layer::named(name)
+            .ok_or_else(|| ApiError::BadRequest(format!("there is no layer called ‘{name}’")))
+    };
+    let layers: Vec<Layer> = new.layers.iter().map(named).collect::<Result<_, _>>()?;
+    let layers = if layers.is_empty() {
+        Layer::ALL.to_vec()
+    } else {
+        layers
+    };
+    let head = state
+        .store
+        .head(id)
+        .await?
+        .ok_or(ApiError::NotFound("landscape"))?;
+    let recipe = head.recipe.0;
+    let export = Exports::begin(&state, id, head.revision, recipe, new.cells, layers).await?;
+    Ok((StatusCode::ACCEPTED, Json(Begun { id: export })))
+}
+
+/// How far an export is.
+#[utoipa::path(get, path = "/api/exports/{id}", params(("id" = Uuid, Path)),
+    responses((status = OK, body = ExportStatus)))]
+async fn show(
+    State(state): State<AppState>,
+    Path(id): Path<Uuid>,
+) -> Result<Json<ExportStatus>, ApiError> {
+    let share = state.exports.share(id);
+    let row = state
+        .store
+        .export(id)
+        .await?
+        .ok_or(ApiError::NotFound("export"))?;
+    let share = if row.state == ExportState::Done {
+        1.0
+    } else {
+        share.unwrap_or(0.0)
+    };
+    Ok(Json(ExportStatus {
+        state: row.state,
+        share,
+        message: row.message,
+    }))
+}
+
+/// Stop an export.
+#[utoipa::path(delete, path = "/api/exports/{id}", params(("id" = Uuid, Path)),
+    responses((status = NO_CONTENT)))]
+async fn stop(State(state): State<AppState>, Path(id): Path<Uuid>) -> Result<StatusCode, ApiError> {
+    match state.exports.stop(id) {
+        true => Ok(StatusCode::NO_CONTENT),
+        false => Err(ApiError::NotFound("running export")),
+    }
+}
+
+/// Fetch the files of an export that is done, as a zip archive.
+#[utoipa::path(get, path = "/api/exports/{id}/file", params(("id" = Uuid, Path)),
+    responses((status = OK, body = Vec<u8>, content_type = "application/zip")))]
+async fn fetch(State(state): State<AppState>, Path(id): Path<Uuid>) -> Result<Response, ApiError> {
+    let row = state
+        .store
+        .export(id)
+        .await?
+        .ok_or(ApiError::NotFound("export"))?;
+    if row.state != ExportState::Done {
+        return Err(ApiError::NotFound("finished export"));
+    }
+    let file = match tokio::fs::File::open(state.exports.file(id)).await {
+        Ok(file) => file,
+        Err(error) if error.kind() == std::io::ErrorKind::NotFound => {
+            return Err(ApiError::NotFound(
+                "export in the cache folder; please export again",
+            ));
+        }
+        Err(error) => return Err(error.into()),
+    };
+    let name = state
+        .store
+        .head(row.landscape)
+        .await?
+        .map(|head| head.recipe.0.name);
+    let mut headers = HeaderMap::new();
+    headers.insert(
+        header::CONTENT_TYPE,
+        HeaderValue::from_static("application/zip"),
+    );
+    headers.insert(header::CONTENT_LENGTH, file.metadata().await?.len().into());
+    let disposition = format!(
+        "attachment; filename=\"{}.zip\"",
+        plain_name(name.as_deref())
+    );
+    if let Ok(value) = HeaderValue::from_str(&disposition) {
+        headers.insert(header::CONTENT_DISPOSITION, value);
+    }
+    Ok((headers, Body::from_stream(ReaderStream::new(file))).into_response())
+}
+
+/// A name that is safe as a file name anywhere.
+fn plain_name(name: Option<&str>) -> String {
+    let plain: String = name
+        .unwrap_or_default()
+        .chars()
+        .map(|c| {
+            if c.is_ascii_alphanumeric() {
+                c.to_ascii_lowercase()
+            } else {
+                '-'
+            }
+        })
+        .collect();
+    let plain = plain.trim_matches('-');
+    if plain.is_empty() {
+        "landscape".to_owned()
+    } else {
+        plain.to_owned()
+    }
+}

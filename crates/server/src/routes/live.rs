@@ -1,0 +1,27 @@
+//! Live sessions, over a WebSocket.
+
+use axum::Router;
+use axum::extract::{Path, State, WebSocketUpgrade};
+use axum::response::Response;
+use axum::routing::get;
+use uuid::Uuid;
+
+use crate::live::attend;
+use crate::state::AppState;
+
+/// Words of viewers are small: looks and patches.
+const MESSAGE_BYTES: usize = 1 << 20;
+
+pub(super) fn router() -> Router<AppState> {
+    Router::new().route("/api/landscapes/{id}/live", get(live))
+}
+
+async fn live(
+    State(state): State<AppState>,
+    Path(id): Path<Uuid>,
+    upgrade: WebSocketUpgrade,
+) -> Response {
+    upgrade
+        .max_message_size(MESSAGE_BYTES)
+        .on_upgrade(move |socket| attend(socket, state, id))
+}

@@ -1,0 +1,60 @@
+//! The description of the service for programs.
+
+use serde_json::Value;
+use utoipa::openapi::{Info, RefOr, Schema};
+use utoipa::{OpenApi, PartialSchema, ToSchema};
+
+use crate::live::Head;
+
+/// Types that only the live session speaks of.
+#[derive(OpenApi)]
+#[openapi(components(schemas(
+    Head,
+    crate::live::FromViewer,
+    crate::live::ToViewer,
+    crate::live::PictureHeader,
+    crate::error::Problem,
+)))]
+struct LiveTypes;
+
+/// Stands for the recipe's own schema, which is put in its place.
+pub(crate) struct RecipeDocument;
+
+impl PartialSchema for RecipeDocument {
+    fn schema() -> RefOr<Schema> {
+        utoipa::openapi::Object::new().into()
+    }
+}
+
+impl ToSchema for RecipeDocument {
+    fn name() -> std::borrow::Cow<'static, str> {
+        "Recipe".into()
+    }
+}
+
+/// The OpenAPI description, with the recipe's schema among its components.
+pub fn openapi_json() -> String {
+    let (_, mut api) = super::api().split_for_parts();
+    api.info = Info::new("Morphogen", env!("CARGO_PKG_VERSION"));
+    api.merge(LiveTypes::openapi());
+    let mut api = serde_json::to_value(api).expect("plain data");
+    let mut recipe = recipe::recipe_schema();
+    let definitions = recipe
+        .as_object_mut()
+        .and_then(|recipe| recipe.remove("$defs"));
+    let schemas = api
+        .pointer_mut("/components/schemas")
+        .and_then(Value::as_object_mut)
+        .expect("the service has components");
+    for (name, schema) in definitions
+        .as_ref()
+        .and_then(Value::as_object)
+        .into_iter()
+        .flatten()
+    {
+        schemas.insert(name.clone(), schema.clone());
+    }
+    schemas.insert("Recipe".to_owned(), recipe);
+    let text = serde_json::to_string_pretty(&api).expect("plain data");
+    text.replace("#/$defs/", "#/components/schemas/") + "\n"
+}
