@@ -14,7 +14,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Import a heightfield: GeoTIFF, PNG or ESRI ASCII grid. */
-        post: operations["import"];
+        post: operations["import_asset"];
         delete?: never;
         options?: never;
         head?: never;
@@ -29,11 +29,11 @@ export interface paths {
             cookie?: never;
         };
         /** How far an export is. */
-        get: operations["show"];
+        get: operations["show_export"];
         put?: never;
         post?: never;
         /** Stop an export. */
-        delete: operations["stop"];
+        delete: operations["stop_export"];
         options?: never;
         head?: never;
         patch?: never;
@@ -47,7 +47,7 @@ export interface paths {
             cookie?: never;
         };
         /** Fetch the files of an export that is done, as a zip archive. */
-        get: operations["fetch"];
+        get: operations["fetch_export"];
         put?: never;
         post?: never;
         delete?: never;
@@ -64,7 +64,7 @@ export interface paths {
             cookie?: never;
         };
         /** List the kinds of step, with the schemas of their parameters. */
-        get: operations["catalogue"];
+        get: operations["list_kinds"];
         put?: never;
         post?: never;
         delete?: never;
@@ -81,10 +81,10 @@ export interface paths {
             cookie?: never;
         };
         /** List all landscapes, the one worked on last first. */
-        get: operations["list"];
+        get: operations["list_landscape"];
         put?: never;
         /** Make a landscape. */
-        post: operations["create"];
+        post: operations["create_landscape"];
         delete?: never;
         options?: never;
         head?: never;
@@ -99,11 +99,11 @@ export interface paths {
             cookie?: never;
         };
         /** The current revision of a landscape. */
-        get: operations["show"];
+        get: operations["show_landscape"];
         put?: never;
         post?: never;
         /** Delete a landscape and all its revisions. */
-        delete: operations["delete"];
+        delete: operations["delete_landscape"];
         options?: never;
         head?: never;
         patch?: never;
@@ -119,7 +119,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Change a landscape. */
-        post: operations["edit"];
+        post: operations["edit_landscape"];
         delete?: never;
         options?: never;
         head?: never;
@@ -136,7 +136,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Begin to export a landscape as it is now. */
-        post: operations["begin"];
+        post: operations["begin_export"];
         delete?: never;
         options?: never;
         head?: never;
@@ -153,7 +153,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Bring back the edit that was undone last. */
-        post: operations["redo"];
+        post: operations["redo_landscape"];
         delete?: never;
         options?: never;
         head?: never;
@@ -170,7 +170,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Take back the last edit. */
-        post: operations["undo"];
+        post: operations["undo_landscape"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1113,7 +1113,7 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    import: {
+    import_asset: {
         parameters: {
             query: {
                 /** @description The file's name. */
@@ -1139,7 +1139,7 @@ export interface operations {
             };
         };
     };
-    show: {
+    show_export: {
         parameters: {
             query?: never;
             header?: never;
@@ -1160,7 +1160,7 @@ export interface operations {
             };
         };
     };
-    stop: {
+    stop_export: {
         parameters: {
             query?: never;
             header?: never;
@@ -1179,7 +1179,7 @@ export interface operations {
             };
         };
     };
-    fetch: {
+    fetch_export: {
         parameters: {
             query?: never;
             header?: never;
@@ -1200,7 +1200,7 @@ export interface operations {
             };
         };
     };
-    catalogue: {
+    list_kinds: {
         parameters: {
             query?: never;
             header?: never;
@@ -1219,7 +1219,7 @@ export interface operations {
             };
         };
     };
-    list: {
+    list_landscape: {
         parameters: {
             query?: never;
             header?: never;
@@ -1238,7 +1238,7 @@ export interface operations {
             };
         };
     };
-    create: {
+    create_landscape: {
         parameters: {
             query?: never;
             header?: never;
@@ -1261,7 +1261,7 @@ export interface operations {
             };
         };
     };
-    show: {
+    show_landscape: {
         parameters: {
             query?: never;
             header?: never;
@@ -1282,7 +1282,7 @@ export interface operations {
             };
         };
     };
-    delete: {
+    delete_landscape: {
         parameters: {
             query?: never;
             header?: never;
@@ -1301,7 +1301,7 @@ export interface operations {
             };
         };
     };
-    edit: {
+    edit_landscape: {
         parameters: {
             query?: never;
             header?: never;
@@ -1326,7 +1326,7 @@ export interface operations {
             };
         };
     };
-    begin: {
+    begin_export: {
         parameters: {
             query?: never;
             header?: never;
@@ -1351,7 +1351,7 @@ export interface operations {
             };
         };
     };
-    redo: {
+    redo_landscape: {
         parameters: {
             query?: never;
             header?: never;
@@ -1372,7 +1372,7 @@ export interface operations {
             };
         };
     };
-    undo: {
+    undo_landscape: {
         parameters: {
             query?: never;
             header?: never;

@@ -52,7 +52,7 @@ struct Imported {
 }
 
 /// Import a heightfield: GeoTIFF, PNG or ESRI ASCII grid.
-#[utoipa::path(post, path = "/api/assets", params(Name),
+#[utoipa::path(post, operation_id = "import_asset", path = "/api/assets", params(Name),
     request_body(content = Vec<u8>, content_type = "application/octet-stream"),
     responses((status = CREATED, body = Imported)))]
 async fn import(

@@ -30,7 +30,7 @@ struct Kind {
 }
 
 /// List the kinds of step, with the schemas of their parameters.
-#[utoipa::path(get, path = "/api/kinds", responses((status = OK, body = Vec<Kind>)))]
+#[utoipa::path(get, operation_id = "list_kinds", path = "/api/kinds", responses((status = OK, body = Vec<Kind>)))]
 async fn catalogue() -> Json<Vec<Kind>> {
     let kind = |sheet: KindSheet| Kind {
         kind: sheet.kind.to_owned(),

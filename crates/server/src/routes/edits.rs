@@ -34,7 +34,7 @@ struct Edit {
 }
 
 /// Change a landscape.
-#[utoipa::path(post, path = "/api/landscapes/{id}/edits", params(("id" = Uuid, Path)),
+#[utoipa::path(post, operation_id = "edit_landscape", path = "/api/landscapes/{id}/edits", params(("id" = Uuid, Path)),
     request_body = Edit, responses((status = OK, body = Head)))]
 async fn edit(
     State(state): State<AppState>,
@@ -57,7 +57,7 @@ async fn edit(
 }
 
 /// Take back the last edit.
-#[utoipa::path(post, path = "/api/landscapes/{id}/undo", params(("id" = Uuid, Path)),
+#[utoipa::path(post, operation_id = "undo_landscape", path = "/api/landscapes/{id}/undo", params(("id" = Uuid, Path)),
     responses((status = OK, body = Head)))]
 async fn undo(State(state): State<AppState>, Path(id): Path<Uuid>) -> Result<Json<Head>, ApiError> {
     let moved = state.store.undo(id).await?;
@@ -65,7 +65,7 @@ async fn undo(State(state): State<AppState>, Path(id): Path<Uuid>) -> Result<Jso
 }
 
 /// Bring back the edit that was undone last.
-#[utoipa::path(post, path = "/api/landscapes/{id}/redo", params(("id" = Uuid, Path)),
+#[utoipa::path(post, operation_id = "redo_landscape", path = "/api/landscapes/{id}/redo", params(("id" = Uuid, Path)),
     responses((status = OK, body = Head)))]
 async fn redo(State(state): State<AppState>, Path(id): Path<Uuid>) -> Result<Json<Head>, ApiError> {
     let moved = state.store.redo(id).await?;

@@ -54,7 +54,7 @@ struct ExportStatus {
 }
 
 /// Begin to export a landscape as it is now.
-#[utoipa::path(post, path = "/api/landscapes/{id}/exports", params(("id" = Uuid, Path)),
+#[utoipa::path(post, operation_id = "begin_export", path = "/api/landscapes/{id}/exports", params(("id" = Uuid, Path)),
     request_body = NewExport, responses((status = ACCEPTED, body = Begun)))]
 async fn begin(
     State(state): State<AppState>,
@@ -88,7 +88,7 @@ async fn begin(
 }
 
 /// How far an export is.
-#[utoipa::path(get, path = "/api/exports/{id}", params(("id" = Uuid, Path)),
+#[utoipa::path(get, operation_id = "show_export", path = "/api/exports/{id}", params(("id" = Uuid, Path)),
     responses((status = OK, body = ExportStatus)))]
 async fn show(
     State(state): State<AppState>,
@@ -113,7 +113,7 @@ async fn show(
 }
 
 /// Stop an export.
-#[utoipa::path(delete, path = "/api/exports/{id}", params(("id" = Uuid, Path)),
+#[utoipa::path(delete, operation_id = "stop_export", path = "/api/exports/{id}", params(("id" = Uuid, Path)),
     responses((status = NO_CONTENT)))]
 async fn stop(State(state): State<AppState>, Path(id): Path<Uuid>) -> Result<StatusCode, ApiError> {
     match state.exports.stop(id) {
@@ -123,7 +123,7 @@ async fn stop(State(state): State<AppState>, Path(id): Path<Uuid>) -> Result<Sta
 }
 
 /// Fetch the files of an export that is done, as a zip archive.
-#[utoipa::path(get, path = "/api/exports/{id}/file", params(("id" = Uuid, Path)),
+#[utoipa::path(get, operation_id = "fetch_export", path = "/api/exports/{id}/file", params(("id" = Uuid, Path)),
     responses((status = OK, body = Vec<u8>, content_type = "application/zip")))]
 async fn fetch(State(state): State<AppState>, Path(id): Path<Uuid>) -> Result<Response, ApiError> {
     let row = state

@@ -89,7 +89,7 @@ struct Created {
 }
 
 /// List all landscapes, the one worked on last first.
-#[utoipa::path(get, path = "/api/landscapes", responses((status = OK, body = Vec<ShelfEntry>)))]
+#[utoipa::path(get, operation_id = "list_landscape", path = "/api/landscapes", responses((status = OK, body = Vec<ShelfEntry>)))]
 async fn list(State(state): State<AppState>) -> Result<Json<Vec<ShelfEntry>>, ApiError> {
     let rows = state.store.landscapes().await?;
     let entry = |row: crate::store::LandscapeRow| ShelfEntry {
@@ -110,7 +110,7 @@ async fn list(State(state): State<AppState>) -> Result<Json<Vec<ShelfEntry>>, Ap
 }
 
 /// Make a landscape.
-#[utoipa::path(post, path = "/api/landscapes", request_body = NewLandscape,
+#[utoipa::path(post, operation_id = "create_landscape", path = "/api/landscapes", request_body = NewLandscape,
     responses((status = CREATED, body = Created)))]
 async fn create(
     State(state): State<AppState>,
@@ -178,7 +178,7 @@ async fn create(
 }
 
 /// The current revision of a landscape.
-#[utoipa::path(get, path = "/api/landscapes/{id}", params(("id" = Uuid, Path)),
+#[utoipa::path(get, operation_id = "show_landscape", path = "/api/landscapes/{id}", params(("id" = Uuid, Path)),
     responses((status = OK, body = Head)))]
 async fn show(State(state): State<AppState>, Path(id): Path<Uuid>) -> Result<Json<Head>, ApiError> {
     let head = state
@@ -190,7 +190,7 @@ async fn show(State(state): State<AppState>, Path(id): Path<Uuid>) -> Result<Jso
 }
 
 /// Delete a landscape and all its revisions.
-#[utoipa::path(delete, path = "/api/landscapes/{id}", params(("id" = Uuid, Path)),
+#[utoipa::path(delete, operation_id = "delete_landscape", path = "/api/landscapes/{id}", params(("id" = Uuid, Path)),
     responses((status = NO_CONTENT)))]
 async fn delete(
     State(state): State<AppState>,

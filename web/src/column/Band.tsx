@@ -1,0 +1,90 @@
+import { useSortable } from "@dnd-kit/sortable";
+import { CSS } from "@dnd-kit/utilities";
+import { ChevronDown, ChevronRight, GripVertical } from "lucide-react";
+import type { BandMessage, Step } from "../api/types";
+import { formatLength } from "../controls/units";
+import { commit } from "../live/edit";
+import { findStep } from "../live/recipe";
+import { changeView, useView } from "../studio/view";
+import { BandBody } from "./BandBody";
+
+interface Props {
+  step: Step;
+  band: BandMessage | undefined;
+  strongest: number;
+  traces: string[];
+}
+
+/** One step: what it changed, how much, and its parameters when open. */
+export function Band({ step, band, strongest, traces }: Props) {
+  const open = useView((view) => view.openBand === step.id);
+  const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id: step.id });
+  const share = band ? band.rms_m / strongest : 0;
+  const toggle = () => changeView({ openBand: open ? null : step.id });
+  return (
+    <article
+      ref={setNodeRef}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+      className={`border-base-300 bg-base-100 border-b ${step.on ? "" : "opacity-60"}`}
+      data-testid={`band-${step.id}`}
+    >
+      <div className="flex items-center gap-1.5 p-1.5">
+        <button
+          type="button"
+          className="text-base-content/40 hover:text-base-content cursor-grab touch-none"
+          aria-label={`Move ${step.name}`}
+          {...attributes}
+          {...listeners}
+        >
+          <GripVertical size={14} />
+        </button>
+        <input
+          type="checkbox"
+          className="checkbox checkbox-xs"
+          aria-label={`${step.name} is on`}
+          checked={step.on}
+          onChange={(event) => {
+            const on = event.target.checked;
+            void commit(`${on ? "Switch on" : "Switch off"} ${step.name}`, (draft) => {
+              const target = findStep(draft, step.id);
+              if (target) target.on = on;
+            });
+          }}
+        />
+        <button
+          type="button"
+          className="flex min-w-0 grow items-center gap-2 text-left"
+          aria-expanded={open}
+          onClick={toggle}
+          data-testid={`open-${step.id}`}
+        >
+          {band && step.on ? (
+            <img src={band.relief} alt="" className="h-9 w-14 rounded-sm object-cover" />
+          ) : (
+            <span className="bg-base-300 h-9 w-14 rounded-sm" />
+          )}
+          <span className="min-w-0 grow">
+            <span className="block truncate text-sm">{step.name}</span>
+            <span className="flex items-center gap-1.5">
+              <span className="bg-base-300 h-1.5 grow rounded-full">
+                <span
+                  className="bg-secondary block h-full rounded-full"
+                  style={{ width: `${Math.max(2, 100 * share)}%` }}
+                />
+              </span>
+              <span
+                className="text-base-content/70 w-16 text-right text-[0.7rem]"
+                title="Root mean square of the change in height"
+                data-testid={`rms-${step.id}`}
+              >
+                {band && step.on ? formatLength(band.rms_m) : "—"}
+              </span>
+            </span>
+          </span>
+          {open ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
+        </button>
+      </div>
+      {open && <BandBody step={step} traces={traces} />}
+    </article>
+  );
+}

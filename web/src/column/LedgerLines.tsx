@@ -1,0 +1,35 @@
+import { useSession } from "../live/session";
+
+const CUBIC_KM = 1e9;
+
+function volume(cubicMetres: number): string {
+  return cubicMetres >= 0.001 * CUBIC_KM
+    ? `${(cubicMetres / CUBIC_KM).toFixed(3)} km³`
+    : `${Math.round(cubicMetres).toLocaleString("en")} m³`;
+}
+
+/** Where the ground of an erosion step has gone. */
+export function LedgerLines({ step }: { step: string }) {
+  const ledger = useSession((state) =>
+    state.now?.header.ledgers.find((line) => line.step === step),
+  );
+  if (!ledger) return null;
+  const lines: [string, number][] = [
+    ["Worn", ledger.worn_m3],
+    ["Dropped", ledger.dropped_m3],
+    ["Carried off the map", ledger.carried_off_m3],
+    ["In suspension", ledger.suspended_m3],
+  ];
+  return (
+    <dl className="grid grid-cols-[1fr_auto] gap-x-2 text-xs" aria-label="Ledger">
+      {lines.map(([name, value]) => (
+        <div key={name} className="contents">
+          <dt className="text-base-content/70">{name}</dt>
+          <dd className="text-right">{volume(value)}</dd>
+        </div>
+      ))}
+      <dt className="text-base-content/70">Error</dt>
+      <dd className="text-right">{ledger.error.toExponential(1)}</dd>
+    </dl>
+  );
+}

@@ -1,0 +1,76 @@
+import { Eye, EyeOff, Plus } from "lucide-react";
+import { produce } from "immer";
+import type { Mask, Term } from "../api/types";
+import { changeView, useView } from "../studio/view";
+import { TermEditor } from "./TermEditor";
+
+interface Props {
+  /** The step or cover whose mask this is. */
+  owner: string;
+  mask: Mask | null | undefined;
+  traces: string[];
+  onPreview: (mask: Mask | undefined) => void;
+  onCommit: (mask: Mask | undefined) => void;
+}
+
+const NEW_TERM: Term = {
+  of: "slope",
+  from: null,
+  to: 30,
+  soft_from: 0,
+  soft_to: 8,
+  invert: false,
+  join: "multiply",
+};
+
+/** Where something takes effect: readings with ranges, one after the other. */
+export function MaskEditor({ owner, mask, traces, onPreview, onCommit }: Props) {
+  const watched = useView((view) => view.watched === owner);
+  const terms = mask?.terms ?? [];
+  const withTerm = (i: number, term: Term): Mask =>
+    produce(mask ?? { terms: [] }, (draft) => {
+      draft.terms[i] = term;
+    });
+  const without = (i: number): Mask | undefined => {
+    const left = terms.filter((_, k) => k !== i);
+    return left.length > 0 ? { terms: left } : undefined;
+  };
+  return (
+    <section className="space-y-1.5" aria-label="Mask">
+      <div className="flex items-center justify-between">
+        <h4 className="text-xs font-semibold">
+          Mask {terms.length === 0 && <span className="font-normal">— everywhere</span>}
+        </h4>
+        <div className="flex gap-1">
+          <button
+            type="button"
+            className={`btn btn-xs btn-square ${watched ? "btn-primary" : "btn-ghost"}`}
+            aria-pressed={watched}
+            aria-label="Show the mask on the land"
+            title="Show the mask on the land, hatched"
+            onClick={() => changeView({ watched: watched ? null : owner })}
+          >
+            {watched ? <Eye size={13} /> : <EyeOff size={13} />}
+          </button>
+          <button
+            type="button"
+            className="btn btn-ghost btn-xs"
+            onClick={() => onCommit({ terms: [...terms, NEW_TERM] })}
+          >
+            <Plus size={13} /> Reading
+          </button>
+        </div>
+      </div>
+      {terms.map((term, i) => (
+        <TermEditor
+          key={i}
+          first={i === 0}
+          {...{ term, traces }}
+          onPreview={(next) => onPreview(withTerm(i, next))}
+          onCommit={(next) => onCommit(withTerm(i, next))}
+          onRemove={() => onCommit(without(i))}
+        />
+      ))}
+    </section>
+  );
+}

@@ -1,0 +1,109 @@
+import { RotateCcw } from "lucide-react";
+import { useRef, useState } from "react";
+import { formatNumber, parseQuantity } from "./units";
+
+interface Props {
+  label: string;
+  value: number;
+  hint?: string;
+  unit?: string;
+  min?: number;
+  max?: number;
+  slider?: [number, number];
+  log?: boolean;
+  whole?: boolean;
+  standard?: number;
+  testId?: string;
+  onPreview?: (value: number) => void;
+  onCommit: (value: number) => void;
+}
+
+const STEPS = 1000;
+
+/** A number: dragged where the useful range is, typed beyond it. */
+export function NumberField(props: Props) {
+  const { label, value, hint, unit, slider, log, whole, standard, testId } = props;
+  const [typed, setTyped] = useState<string | null>(null);
+  const dragged = useRef<number | null>(null);
+  const [low, high] = slider ?? [props.min ?? 0, props.max ?? 1];
+  const useLog = log && low > 0;
+
+  const toPosition = (v: number) => {
+    const share = useLog ? Math.log(v / low) / Math.log(high / low) : (v - low) / (high - low);
+    return Math.round(Math.min(1, Math.max(0, share)) * STEPS);
+  };
+  const fromPosition = (position: number) => {
+    const share = position / STEPS;
+    const exact = useLog ? low * (high / low) ** share : low + share * (high - low);
+    return whole ? Math.round(exact) : Number(formatNumber(exact));
+  };
+  const nudge = (direction: number, event: React.KeyboardEvent) => {
+    const grain = event.shiftKey ? 0.1 : event.altKey ? 0.001 : 0.01;
+    const step = whole ? (event.shiftKey ? 10 : 1) : grain * (high - low);
+    const next = whole ? value + direction * step : Number(formatNumber(value + direction * step));
+    props.onCommit(next);
+  };
+  const finishTyping = () => {
+    if (typed === null) return;
+    const parsed = parseQuantity(typed, unit);
+    setTyped(null);
+    if (parsed !== null && parsed !== value) props.onCommit(whole ? Math.round(parsed) : parsed);
+  };
+  const finishDragging = () => {
+    if (dragged.current === null) return;
+    props.onCommit(dragged.current);
+    dragged.current = null;
+  };
+
+  return (
+    <label className="grid grid-cols-[6.5rem_1fr_5.75rem] items-center gap-2" title={hint}>
+      <span className="truncate text-xs">{label}</span>
+      <input
+        type="range"
+        className="range range-xs range-primary w-full"
+        aria-label={`${label}, slider`}
+        min={0}
+        max={STEPS}
+        value={toPosition(value)}
+        onChange={(event) => {
+          dragged.current = fromPosition(Number(event.target.value));
+          props.onPreview?.(dragged.current);
+        }}
+        onPointerUp={finishDragging}
+        onKeyUp={finishDragging}
+        onBlur={finishDragging}
+      />
+      <span className="input input-xs flex items-center gap-1 px-1.5">
+        <input
+          className="w-full min-w-0 text-right"
+          aria-label={label}
+          data-testid={testId}
+          value={typed ?? formatNumber(value)}
+          onChange={(event) => setTyped(event.target.value)}
+          onFocus={(event) => event.target.select()}
+          onBlur={finishTyping}
+          onKeyDown={(event) => {
+            if (event.key === "Enter") finishTyping();
+            if (event.key === "Escape") setTyped(null);
+            if (event.key === "ArrowUp" || event.key === "ArrowDown") {
+              event.preventDefault();
+              nudge(event.key === "ArrowUp" ? 1 : -1, event);
+            }
+          }}
+        />
+        {unit && <span className="text-base-content/70 text-[0.65rem]">{unit}</span>}
+        {standard !== undefined && standard !== value && (
+          <button
+            type="button"
+            className="text-base-content/60 hover:text-primary"
+            aria-label={`Reset ${label} to ${formatNumber(standard)}`}
+            title={`Reset to ${formatNumber(standard)}`}
+            onClick={() => props.onCommit(standard)}
+          >
+            <RotateCcw size={11} />
+          </button>
+        )}
+      </span>
+    </label>
+  );
+}

@@ -1,0 +1,29 @@
+const FACTORS: Record<string, Record<string, number>> = {
+  m: { mm: 0.001, cm: 0.01, m: 1, km: 1000, ft: 0.3048 },
+  "mm/h": { "mm/h": 1, "cm/h": 10 },
+  "°": { "°": 1, deg: 1 },
+};
+
+/** Reads a number as typed, with or without a unit: “1.2km” is 1200 for m. */
+export function parseQuantity(text: string, unit: string | undefined): number | null {
+  const match = /^\s*([-+]?[\d.,]+(?:e[-+]?\d+)?)\s*([^\d\s]*)\s*$/i.exec(text);
+  if (!match) return null;
+  const value = Number((match[1] ?? "").replace(",", "."));
+  const suffix = match[2] ?? "";
+  const factor = suffix === "" ? 1 : FACTORS[unit ?? ""]?.[suffix];
+  return Number.isFinite(value) && factor !== undefined ? value * factor : null;
+}
+
+/** A number with as many digits as an artist needs. */
+export function formatNumber(value: number): string {
+  const size = Math.abs(value);
+  const digits = size >= 100 ? 0 : size >= 10 ? 1 : size >= 1 ? 2 : 3;
+  return String(Number(value.toFixed(digits)));
+}
+
+/** Metres, or kilometres when there are many. */
+export function formatLength(metres: number): string {
+  return Math.abs(metres) >= 10_000
+    ? `${formatNumber(metres / 1000)} km`
+    : `${formatNumber(metres)} m`;
+}

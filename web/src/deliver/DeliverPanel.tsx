@@ -1,0 +1,129 @@
+import { useQuery } from "@tanstack/react-query";
+import { Download } from "lucide-react";
+import { useState } from "react";
+import { toast } from "sonner";
+import { answered, api } from "../api/client";
+import { useSession } from "../live/session";
+
+const LAYERS: [string, string][] = [
+  ["height", "Heights, float32 GeoTIFF"],
+  ["height16", "Heights, 16-bit PNG, with its range"],
+  ["slope", "Slope in degrees, GeoTIFF"],
+  ["weights", "Weights of the ground, RGBA PNG"],
+  ["albedo", "Colour without light, PNG"],
+  ["normal", "Normal map, PNG"],
+  ["hillshade", "Hillshade, PNG"],
+  ["plan", "Plan under the sun, PNG"],
+  ["recipe", "The recipe, JSON"],
+];
+const SIZES = [256, 512, 1024, 2048, 4096, 8192];
+const POLL_MS = 250;
+
+/** Files for other software: what, how large, and the way to them. */
+export function DeliverPanel() {
+  const landscape = useSession((state) => state.landscape);
+  const [cells, setCells] = useState(1024);
+  const [layers, setLayers] = useState(LAYERS.map(([name]) => name));
+  const [job, setJob] = useState<string | null>(null);
+  const status = useQuery({
+    queryKey: ["export", job],
+    enabled: job !== null,
+    queryFn: () => answered(api.GET("/api/exports/{id}", { params: { path: { id: job ?? "" } } })),
+    refetchInterval: (query) => (query.state.data?.state === "running" ? POLL_MS : false),
+  });
+  const running = status.data?.state === "running";
+
+  const begin = async () => {
+    if (!landscape) return;
+    try {
+      const path = { path: { id: landscape } };
+      const body = { cells, layers };
+      const { id } = await answered(
+        api.POST("/api/landscapes/{id}/exports", { params: path, body }),
+      );
+      setJob(id);
+    } catch (error) {
+      toast.error(error instanceof Error ? error.message : String(error));
+    }
+  };
+  const stop = () => job && api.DELETE("/api/exports/{id}", { params: { path: { id: job } } });
+
+  return (
+    <section className="mx-auto max-w-2xl space-y-4 overflow-y-auto p-6" aria-label="Deliver">
+      <h2 className="text-lg font-semibold">Deliver</h2>
+      <label className="flex items-center gap-3 text-sm">
+        Cells along the longer side
+        <select
+          className="select select-sm w-28"
+          value={cells}
+          data-testid="export-cells"
+          onChange={(event) => setCells(Number(event.target.value))}
+        >
+          {SIZES.map((size) => (
+            <option key={size}>{size}</option>
+          ))}
+        </select>
+      </label>
+      <fieldset className="grid gap-1.5">
+        <legend className="mb-1 text-sm font-medium">Files</legend>
+        {LAYERS.map(([name, label]) => (
+          <label key={name} className="flex items-center gap-2 text-sm">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-sm checkbox-primary"
+              checked={layers.includes(name)}
+              onChange={(event) =>
+                setLayers(
+                  event.target.checked
+                    ? [...layers, name]
+                    : layers.filter((other) => other !== name),
+                )
+              }
+            />
+            {label}
+          </label>
+        ))}
+      </fieldset>
+      <div className="flex items-center gap-3">
+        <button
+          type="button"
+          className="btn btn-primary btn-sm"
+          disabled={running || layers.length === 0}
+          data-testid="export-begin"
+          onClick={() => void begin()}
+        >
+          Export
+        </button>
+        {running && (
+          <>
+            <progress
+              className="progress progress-primary w-56"
+              aria-label="Progress of the export"
+              value={status.data?.share}
+              max={1}
+            />
+            <button type="button" className="btn btn-ghost btn-sm" onClick={() => void stop()}>
+              Stop
+            </button>
+          </>
+        )}
+        {status.data?.state === "done" && (
+          <a
+            className="btn btn-sm"
+            href={`/api/exports/${job}/file`}
+            download
+            data-testid="export-download"
+          >
+            <Download size={15} /> Download
+          </a>
+        )}
+        {status.data?.state === "stopped" && <span role="status">Stopped. Nothing was kept.</span>}
+        {status.data?.state === "failed" && (
+          <span className="text-error" role="alert">
+            {status.data.message}
+          </span>
+        )}
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,58 @@
+import type { Picture } from "../live/picture";
+
+/** Stripes of the hatch: their distance and width, in cells. */
+const PITCH = 10;
+const WIDTH = 3.5;
+
+/** Draws a picture's colours, one pixel a cell. */
+export function paintLand(canvas: HTMLCanvasElement, picture: Picture) {
+  const { cols, rows } = picture.header;
+  canvas.width = cols;
+  canvas.height = rows;
+  const context = canvas.getContext("2d");
+  if (!context) return;
+  const image = context.createImageData(cols, rows);
+  const { colour } = picture;
+  for (let cell = 0, i = 0, j = 0; cell < cols * rows; cell++) {
+    image.data[i++] = colour[j++] ?? 0;
+    image.data[i++] = colour[j++] ?? 0;
+    image.data[i++] = colour[j++] ?? 0;
+    image.data[i++] = 255;
+  }
+  context.putImageData(image, 0, 0);
+}
+
+/**
+ * Draws the watched mask as diagonal stripes over a painted land. Stripes and
+ * not a tint: they cannot be taken for ground, whatever one's eyes.
+ */
+export function hatchMask(canvas: HTMLCanvasElement, picture: Picture, phase: number) {
+  const context = canvas.getContext("2d");
+  const { mask } = picture;
+  if (!context || !mask) return;
+  const { cols, rows } = picture.header;
+  const accent = accentColour();
+  const image = context.getImageData(0, 0, cols, rows);
+  for (let row = 0; row < rows; row++) {
+    for (let col = 0; col < cols; col++) {
+      const cell = row * cols + col;
+      const share = (mask[cell] ?? 0) / 255;
+      if (share <= 0.02 || (col + row + phase) % PITCH >= WIDTH) continue;
+      for (let channel = 0; channel < 3; channel++) {
+        const i = 4 * cell + channel;
+        image.data[i] = (image.data[i] ?? 0) * (1 - share) + (accent[channel] ?? 0) * share;
+      }
+    }
+  }
+  context.putImageData(image, 0, 0);
+}
+
+/** The theme's accent colour as sRGB bytes. */
+function accentColour(): number[] {
+  const probe = document.createElement("canvas").getContext("2d", { willReadFrequently: true });
+  if (!probe) return [200, 60, 30];
+  const style = getComputedStyle(document.documentElement);
+  probe.fillStyle = style.getPropertyValue("--color-accent").trim() || "#b23a1c";
+  probe.fillRect(0, 0, 1, 1);
+  return [...probe.getImageData(0, 0, 1, 1).data];
+}

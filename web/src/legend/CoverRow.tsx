@@ -1,0 +1,161 @@
+import { ArrowDown, ArrowUp, ChevronDown, ChevronRight, Trash2 } from "lucide-react";
+import type { Cover, Recipe } from "../api/types";
+import { MaskEditor } from "../controls/MaskEditor";
+import { NumberField } from "../controls/NumberField";
+import { commit, preview } from "../live/edit";
+import { changeView, useView } from "../studio/view";
+
+interface Props {
+  cover: Cover;
+  bottom: boolean;
+  share: number | undefined;
+  traces: string[];
+}
+
+/** One layer of ground: swatch, name, share of the land; its mask when open. */
+export function CoverRow({ cover, bottom, share, traces }: Props) {
+  const open = useView((view) => view.openBand === cover.id);
+  const on = (change: (target: Cover) => void) => (draft: Recipe) => {
+    const target = draft.covers.find((other) => other.id === cover.id);
+    if (target) change(target);
+  };
+  const move = (by: number) =>
+    commit(`Move ${cover.name}`, (draft) => {
+      const at = draft.covers.findIndex((other) => other.id === cover.id);
+      const [taken] = draft.covers.splice(at, 1);
+      if (taken) draft.covers.splice(Math.max(0, at + by), 0, taken);
+    });
+  return (
+    <article className="border-base-300 border-b" data-testid={`cover-${cover.id}`}>
+      <div className={`flex items-center gap-1.5 p-1.5 ${cover.on ? "" : "opacity-60"}`}>
+        <input
+          type="checkbox"
+          className="checkbox checkbox-xs"
+          aria-label={`${cover.name} is on`}
+          checked={cover.on}
+          onChange={(event) => {
+            const value = event.target.checked;
+            void commit(
+              `${value ? "Switch on" : "Switch off"} ${cover.name}`,
+              on((target) => void (target.on = value)),
+            );
+          }}
+        />
+        <input
+          type="color"
+          className="border-base-300 h-6 w-8 cursor-pointer rounded border p-0"
+          aria-label={`Colour of ${cover.name}`}
+          key={cover.colour}
+          defaultValue={cover.colour}
+          onBlur={(event) => {
+            const colour = event.target.value;
+            if (colour !== cover.colour) {
+              void commit(
+                `Colour of ${cover.name}`,
+                on((target) => void (target.colour = colour)),
+              );
+            }
+          }}
+        />
+        <button
+          type="button"
+          className="flex min-w-0 grow items-center gap-1 text-left text-sm"
+          aria-expanded={open}
+          data-testid={`open-${cover.id}`}
+          onClick={() => changeView({ openBand: open ? null : cover.id })}
+        >
+          <span className="grow truncate">{cover.name}</span>
+          <span className="text-base-content/80 text-xs" data-testid={`share-${cover.id}`}>
+            {share === undefined || !cover.on ? "—" : `${(100 * share).toFixed(1)} %`}
+          </span>
+          {open ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
+        </button>
+      </div>
+      {open && (
+        <div className="bg-base-200 space-y-2 p-2">
+          <div className="flex items-center gap-1">
+            <input
+              className="input input-xs grow"
+              aria-label="Name"
+              key={cover.name}
+              defaultValue={cover.name}
+              onBlur={(event) => {
+                const name = event.target.value.trim();
+                if (name && name !== cover.name) {
+                  void commit(
+                    `Rename ${cover.name}`,
+                    on((target) => void (target.name = name)),
+                  );
+                }
+              }}
+            />
+            <button
+              type="button"
+              className="btn btn-ghost btn-xs btn-square"
+              aria-label={`Raise ${cover.name}`}
+              onClick={() => void move(1)}
+            >
+              <ArrowUp size={13} />
+            </button>
+            <button
+              type="button"
+              className="btn btn-ghost btn-xs btn-square"
+              aria-label={`Lower ${cover.name}`}
+              disabled={bottom}
+              onClick={() => void move(-1)}
+            >
+              <ArrowDown size={13} />
+            </button>
+            <button
+              type="button"
+              className="btn btn-ghost btn-xs btn-square"
+              aria-label={`Delete ${cover.name}`}
+              onClick={() =>
+                void commit(`Delete ${cover.name}`, (draft) => {
+                  draft.covers = draft.covers.filter((other) => other.id !== cover.id);
+                })
+              }
+            >
+              <Trash2 size={13} />
+            </button>
+          </div>
+          <NumberField
+            label="Patchiness"
+            slider={[0, 1]}
+            value={cover.mottle.amount}
+            onPreview={(amount) => preview(on((target) => void (target.mottle.amount = amount)))}
+            onCommit={(amount) =>
+              void commit(
+                `Patchiness of ${cover.name}`,
+                on((target) => void (target.mottle.amount = amount)),
+              )
+            }
+          />
+          {bottom ? (
+            <p className="text-base-content/70 text-xs">
+              The lowest layer fills what the ones above leave free.
+            </p>
+          ) : (
+            <MaskEditor
+              owner={cover.id}
+              mask={cover.mask}
+              traces={traces}
+              onPreview={(mask) => preview(on((target) => setMask(target, mask)))}
+              onCommit={(mask) =>
+                void commit(
+                  `Mask of ${cover.name}`,
+                  on((target) => setMask(target, mask)),
+                )
+              }
+            />
+          )}
+        </div>
+      )}
+    </article>
+  );
+}
+
+function setMask(target: Cover, mask: Cover["mask"]) {
+  if (mask) target.mask = mask;
+  else delete target.mask;
+}

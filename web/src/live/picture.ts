@@ -1,0 +1,53 @@
+import type { PictureHeader } from "../api/types";
+
+/** One look at the land, as the service painted it. */
+export interface Picture {
+  header: PictureHeader;
+  heights: Float32Array;
+  slope: Uint8Array;
+  ground: Uint8Array;
+  colour: Uint8Array;
+  mask: Uint8Array | null;
+}
+
+/** Reads a binary message: length, JSON header, planes. */
+export function decodePicture(message: ArrayBuffer): Picture {
+  const length = new DataView(message).getUint32(0, true);
+  const text = new TextDecoder().decode(new Uint8Array(message, 4, length));
+  const header = JSON.parse(text) as PictureHeader;
+  const start = Math.ceil((4 + length) / 4) * 4;
+  const plane = (name: string) => {
+    const place = header.planes.find((plane) => plane.name === name);
+    return place ? new Uint8Array(message, start + place.offset, place.bytes) : null;
+  };
+  const bytes = (name: string) => plane(name) ?? new Uint8Array(0);
+  const heights = bytes("heights");
+  return {
+    header,
+    heights: new Float32Array(message, heights.byteOffset, heights.byteLength / 4),
+    slope: bytes("slope"),
+    ground: bytes("ground"),
+    colour: bytes("colour"),
+    mask: plane("mask"),
+  };
+}
+
+/** Size of the land that a picture shows, metres. */
+export function sizeOf({ header }: Picture) {
+  return { width: header.cols * header.cell_m, depth: header.rows * header.cell_m };
+}
+
+/** What a picture shows at a place, or null beyond its edge. */
+export function readAt(picture: Picture, x: number, y: number) {
+  const { cols, rows, cell_m, north_m, covers } = picture.header;
+  const col = Math.floor(x / cell_m);
+  const row = Math.floor((north_m - y) / cell_m);
+  if (col < 0 || row < 0 || col >= cols || row >= rows) return null;
+  const cell = row * cols + col;
+  return {
+    height: picture.heights[cell] ?? 0,
+    slope: (picture.slope[cell] ?? 0) / 2,
+    cover: covers[picture.ground[cell] ?? 0]?.id ?? null,
+    mask: picture.mask ? (picture.mask[cell] ?? 0) / 255 : null,
+  };
+}

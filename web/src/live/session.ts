@@ -1,0 +1,113 @@
+import type { BandMessage, FromViewer, Head, Recipe, ToViewer } from "../api/types";
+import { create } from "zustand";
+import { toast } from "sonner";
+import { decodePicture, type Picture } from "./picture";
+
+/** What is known of the landscape that is open. */
+interface SessionState {
+  landscape: string | null;
+  connected: boolean;
+  gone: boolean;
+  head: Head | null;
+  /** The recipe with an edit that is not acknowledged yet. */
+  draft: Recipe | null;
+  now: Picture | null;
+  before: Picture | null;
+  bands: Record<string, BandMessage>;
+  progress: { cells: number; share: number } | null;
+}
+
+const EMPTY = {
+  connected: false,
+  gone: false,
+  head: null,
+  draft: null,
+  now: null,
+  before: null,
+  bands: {},
+  progress: null,
+};
+
+export const useSession = create<SessionState>(() => ({ landscape: null, ...EMPTY }));
+
+const set = useSession.setState;
+let socket: WebSocket | null = null;
+let retry: ReturnType<typeof setTimeout> | undefined;
+let look: FromViewer = { type: "look", cells: 512, relief: false, watched: null };
+
+/** Opens a live session; it is opened again by itself when it breaks. */
+export function openSession(landscape: string) {
+  set({ landscape, ...EMPTY });
+  connect(landscape);
+}
+
+export function closeSession() {
+  clearTimeout(retry);
+  const old = socket;
+  socket = null;
+  old?.close();
+  set({ landscape: null, ...EMPTY });
+}
+
+function connect(landscape: string) {
+  const scheme = location.protocol === "https:" ? "wss" : "ws";
+  const mine = new WebSocket(`${scheme}://${location.host}/api/landscapes/${landscape}/live`);
+  mine.binaryType = "arraybuffer";
+  socket = mine;
+  mine.onopen = () => {
+    set({ connected: true });
+    say(look);
+  };
+  mine.onmessage = ({ data }: MessageEvent<string | ArrayBuffer>) => {
+    if (mine !== socket) return;
+    if (typeof data === "string") hear(JSON.parse(data) as ToViewer);
+    else show(decodePicture(data));
+  };
+  mine.onclose = () => {
+    if (mine !== socket) return;
+    set({ connected: false });
+    retry = setTimeout(() => connect(landscape), 1000);
+  };
+}
+
+export function say(message: FromViewer) {
+  if (message.type === "look") look = message;
+  if (socket?.readyState === WebSocket.OPEN) socket.send(JSON.stringify(message));
+}
+
+function hear(message: ToViewer) {
+  switch (message.type) {
+    case "head":
+      takeHead(message);
+      break;
+    case "bands":
+      set({ bands: Object.fromEntries(message.bands.map((band) => [band.step, band])) });
+      break;
+    case "progress":
+      set({ progress: { cells: message.cells, share: message.share } });
+      break;
+    case "fault":
+      set({ progress: null });
+      toast.error(message.detail);
+      break;
+    case "gone":
+      set({ gone: true });
+      break;
+  }
+}
+
+/** A newer head; what is shown becomes “before” if the head really moved. */
+export function takeHead(head: Head) {
+  set((state) => {
+    if (state.head && head.revision === state.head.revision) return { head };
+    const now = state.now;
+    const isParent = now && !now.header.preview && now.header.revision === head.parent;
+    return { head, draft: null, before: isParent ? now : null };
+  });
+}
+
+function show(picture: Picture) {
+  const { header } = picture;
+  if (header.moment === "before") set({ before: picture, progress: null });
+  else set({ now: picture, ...(header.complete ? { progress: null } : {}) });
+}

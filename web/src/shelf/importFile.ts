@@ -1,0 +1,53 @@
+import { answered, api } from "../api/client";
+import type { Imported, NewLandscape } from "../api/types";
+
+/** Files that are read as heights. */
+export const HEIGHT_FILES = ".tif,.tiff,.png,.asc";
+
+/** Height of white, metres, for pictures, which do not say. */
+const WHITE_M = 1000;
+/** Side of a cell, metres, for files that do not say. */
+const CELL_M = 10;
+
+/** Makes a landscape from a dropped or chosen file; its id. */
+export async function importFile(file: File): Promise<string> {
+  const name = file.name.replace(/\.[^.]+$/, "") || "Imported";
+  if (file.name.toLowerCase().endsWith(".json")) {
+    let recipe: unknown;
+    try {
+      recipe = JSON.parse(await file.text());
+    } catch {
+      throw new Error(`${file.name} is not JSON. Nothing was changed.`);
+    }
+    const title = (recipe as { name?: string } | null)?.name ?? name;
+    return create({ name: title, start: { recipe: recipe as never } });
+  }
+  const imported = await upload(file);
+  return create({
+    name,
+    start: {
+      heightfield: {
+        asset: imported.id,
+        width_m: imported.width_m ?? imported.cols * CELL_M,
+        depth_m: imported.depth_m ?? imported.rows * CELL_M,
+        scale: imported.white ? WHITE_M / imported.white : 1,
+      },
+    },
+  });
+}
+
+async function upload(file: File): Promise<Imported> {
+  return answered(
+    api.POST("/api/assets", {
+      params: { query: { name: file.name } },
+      body: file as never,
+      bodySerializer: (body) => body as never,
+      headers: { "Content-Type": "application/octet-stream" },
+    }),
+  );
+}
+
+export async function create(body: NewLandscape): Promise<string> {
+  const { id } = await answered(api.POST("/api/landscapes", { body }));
+  return id;
+}

@@ -1,0 +1,39 @@
+import { formatLength } from "../controls/units";
+import { useSession } from "../live/session";
+
+/** What is going on, and how long it took. */
+export function StatusLine() {
+  const { connected, now, progress, head, draft } = useSession();
+  const header = now?.header;
+  const busy = progress !== null && progress.share < 1;
+  return (
+    <footer
+      className="border-base-300 bg-base-200 flex items-center gap-4 border-t px-3 py-0.5 text-xs"
+      data-testid="status"
+    >
+      {!connected && (
+        <span className="text-error font-medium" role="alert">
+          No connection; trying again. Nothing that was acknowledged is lost.
+        </span>
+      )}
+      {header && (
+        <span>
+          {header.cols} × {header.rows} cells of {formatLength(header.cell_m)}
+        </span>
+      )}
+      {header && <span data-testid="took">shown after {Math.round(header.took_ms)} ms</span>}
+      {busy && (
+        <span className="flex items-center gap-2" role="status">
+          growing at {progress.cells} cells
+          <progress className="progress progress-primary w-28" value={progress.share} max={1} />
+        </span>
+      )}
+      <span className="ml-auto" data-testid="kept">
+        {draft ? "keeping …" : head ? `kept as revision ${head.revision}` : ""}
+      </span>
+      <span data-testid="complete" hidden>
+        {header?.complete && !header.preview ? `complete ${header.revision}` : "growing"}
+      </span>
+    </footer>
+  );
+}

@@ -1,0 +1,73 @@
+import { CircleHelp, Redo2, Undo2 } from "lucide-react";
+import { Link } from "react-router";
+import { redo, undo } from "../live/edit";
+import { useSession } from "../live/session";
+import { changeView, useView, type Stage } from "./view";
+
+const STAGES: { stage: Stage; name: string }[] = [
+  { stage: "form", name: "Form" },
+  { stage: "ground", name: "Ground" },
+  { stage: "deliver", name: "Deliver" },
+];
+
+/** Where one is, and the way back. */
+export function TopBar() {
+  const stage = useView((view) => view.stage);
+  const head = useSession((state) => state.head);
+  return (
+    <header className="border-base-300 bg-base-200 flex items-center gap-3 border-b px-3 py-1">
+      <Link to="/" className="link link-hover text-sm" title="All landscapes">
+        Shelf
+      </Link>
+      <span aria-hidden className="text-base-content/40">
+        /
+      </span>
+      <h1 className="max-w-64 truncate text-sm font-semibold">{head?.recipe.name ?? "…"}</h1>
+      <nav className="tabs tabs-box tabs-xs mx-auto" aria-label="Stages">
+        {STAGES.map((entry) => (
+          <button
+            key={entry.stage}
+            type="button"
+            className={`tab ${stage === entry.stage ? "tab-active" : ""}`}
+            aria-current={stage === entry.stage ? "page" : undefined}
+            data-testid={`stage-${entry.stage}`}
+            onClick={() => changeView({ stage: entry.stage })}
+          >
+            {entry.name}
+          </button>
+        ))}
+      </nav>
+      <div className="flex gap-1">
+        <button
+          type="button"
+          className="btn btn-ghost btn-xs"
+          disabled={!head?.undo}
+          title={head?.undo ? `Undo: ${head.undo} (Ctrl+Z)` : "Nothing to undo"}
+          data-testid="undo"
+          onClick={() => void undo()}
+        >
+          <Undo2 size={14} /> Undo
+        </button>
+        <button
+          type="button"
+          className="btn btn-ghost btn-xs"
+          disabled={!head?.redo}
+          title={head?.redo ? `Redo: ${head.redo} (Ctrl+Shift+Z)` : "Nothing to redo"}
+          data-testid="redo"
+          onClick={() => void redo()}
+        >
+          <Redo2 size={14} /> Redo
+        </button>
+        <button
+          type="button"
+          className="btn btn-ghost btn-xs btn-square"
+          aria-label="Help"
+          title="Keys and help (?)"
+          onClick={() => changeView({ help: true })}
+        >
+          <CircleHelp size={14} />
+        </button>
+      </div>
+    </header>
+  );
+}
