@@ -74,7 +74,8 @@ pub fn refine(
     let deposit = finer(&coarse.deposit).map(|v| v.max(0.0));
     let change = deposit.zip_map(&wear, |deposit, wear| deposit - wear);
     let eroded = heights.zip_map(&change, |height, change| height + change);
-    let mut water = Water::on(&eroded, Some(&finer(&coarse.depth)), frame.cell_m, storm);
+    let standing = (&finer(&coarse.depth), &finer(&coarse.flow));
+    let mut water = Water::on(&eroded, Some(standing), frame.cell_m, storm);
     water.run(level.iterations, run)?;
     Ok(Eroded {
         frame,

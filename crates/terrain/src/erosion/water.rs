@@ -9,6 +9,9 @@
 //!   sheets run slower than floods.
 //! * The capacity follows unit stream power, speed times slope (Yang 1972),
 //!   which needs no division by the depth of thin films.
+//! * The discharge that wears the ground is the mean of late over three by
+//!   three cells. That of one cell and moment would cut slots one cell wide,
+//!   along the axes of the grid.
 //! * A cell is never worn below its lowest neighbour nor built above its
 //!   highest, so that erosion makes no pits and no spikes.
 //!
@@ -35,6 +38,9 @@ const FRICTION_LEAVES: f32 = 0.9;
 /// A step moves the ground by at most this share of the difference to the
 /// lowest or highest neighbour. All four may move towards it at once.
 const GENTLY: f32 = 0.2;
+/// How much of the work on the ground is done by the cell's own discharge; the
+/// rest is the mean around it, with binomial weights.
+const BED_SHARE: f32 = 0.45;
 /// Weight of the newest step in the running mean of the discharge.
 const FLOW_MEMORY: f32 = 0.06;
 /// Stands in for depths and sums that may be zero in a division, metres.
@@ -60,6 +66,7 @@ pub(super) struct Water {
     next_bed: Vec<f32>,
     next_depth: Vec<f32>,
     next_sediment: Vec<f32>,
+    next_flow: Vec<f32>,
     carried_off_m: f64,
 }
 
@@ -74,7 +81,7 @@ struct StepRates {
     rain_m: f32,
     kept: f32,
     sea_level_m: f32,
-    /// Capacity per metre of water moved in a step, with units folded in.
+    /// Sediment held per unit of discharge and slope.
     capacity: f32,
     take: f32,
     drop: f32,
@@ -85,19 +92,26 @@ struct StepRates {
 }
 
 impl Water {
-    /// Dry land of `heights`, or with `depth` of water standing on it.
-    pub(super) fn on(heights: &Grid, depth: Option<&Grid>, cell_m: f64, storm: Storm) -> Self {
+    /// Dry land of `heights`, or with water of some depth and discharge on it.
+    pub(super) fn on(
+        heights: &Grid,
+        water: Option<(&Grid, &Grid)>,
+        cell_m: f64,
+        storm: Storm,
+    ) -> Self {
         let (cols, rows) = (heights.cols(), heights.rows());
         let wide = cols + 2;
         let base = with_ghosts(heights);
         let zero = vec![0.0; base.len()];
-        let mut water = zero.clone();
+        let (mut depth, mut flow) = (zero.clone(), zero.clone());
         let sea_level_m = storm.sea_level_m as f32;
         for r in 0..rows {
             for c in 0..cols {
                 let i = (r + 1) * wide + c + 1;
-                let standing = depth.map_or(0.0, |depth| depth.at(c, r).max(0.0));
-                water[i] = standing.max(sea_level_m - base[i]);
+                let at = |grid: &Grid| grid.at(c, r).max(0.0);
+                let standing = water.map_or(0.0, |(depth, _)| at(depth));
+                depth[i] = standing.max(sea_level_m - base[i]);
+                flow[i] = water.map_or(0.0, |(_, flow)| at(flow));
             }
         }
         let wave_m_s = (GRAVITY_M_S2 * f64::from(DEEPEST_M)).sqrt();
@@ -111,11 +125,12 @@ impl Water {
             bed: base.clone(),
             next_bed: base.clone(),
             base,
-            depth: water,
+            depth,
             sediment: zero.clone(),
             wear: zero.clone(),
             deposit: zero.clone(),
-            flow: zero.clone(),
+            flow,
+            next_flow: zero.clone(),
             pipes: std::array::from_fn(|_| zero.clone()),
             next_depth: zero.clone(),
             next_sediment: zero,
@@ -129,7 +144,7 @@ impl Water {
             rain_m: (self.storm.rain_m_s * self.step_s) as f32,
             kept: (1.0 - self.storm.evaporation_s * self.step_s).max(0.0) as f32,
             sea_level_m: self.storm.sea_level_m as f32,
-            capacity: (self.storm.capacity * discharge) as f32,
+            capacity: self.storm.capacity as f32,
             take: self.storm.take as f32,
             drop: self.storm.drop as f32,
             discharge: discharge as f32,
@@ -204,13 +219,14 @@ impl Water {
         let inner = wide..wide * (self.rows + 1);
         let (pipes, base) = (&self.pipes, &self.base);
         let (bed, depth, sediment) = (&self.bed, &self.depth, &self.sediment);
+        let flow_before = &self.flow;
         self.next_bed[inner.clone()]
             .par_chunks_mut(wide)
             .zip(self.next_depth[inner.clone()].par_chunks_mut(wide))
             .zip(self.next_sediment[inner.clone()].par_chunks_mut(wide))
             .zip(self.wear[inner.clone()].par_chunks_mut(wide))
             .zip(self.deposit[inner.clone()].par_chunks_mut(wide))
-            .zip(self.flow[inner].par_chunks_mut(wide))
+            .zip(self.next_flow[inner].par_chunks_mut(wide))
             .enumerate()
             .for_each(
                 |(r, (((((bed1, depth1), sediment1), wear), deposit), flow))| {
@@ -220,6 +236,8 @@ impl Water {
                         bed: around(bed),
                         depth: around(depth),
                         sediment: around(sediment),
+                        flow: [r, r + 1, r + 2]
+                            .map(|row| &flow_before[row * wide..(row + 1) * wide]),
                         pipes: [0, 1, 2, 3].map(|side| around(&pipes[side])),
                     };
                     let n = wide - 2;
@@ -240,6 +258,7 @@ impl Water {
         std::mem::swap(&mut self.bed, &mut self.next_bed);
         std::mem::swap(&mut self.depth, &mut self.next_depth);
         std::mem::swap(&mut self.sediment, &mut self.next_sediment);
+        std::mem::swap(&mut self.flow, &mut self.next_flow);
     }
 
     fn without_ghosts(&self, field: &[f32]) -> Grid {
@@ -364,6 +383,8 @@ struct Old<'a> {
     bed: Around<'a>,
     depth: Around<'a>,
     sediment: Around<'a>,
+    /// The rows to the north, here and to the south, ghosts included.
+    flow: [&'a [f32]; 3],
     pipes: [Around<'a>; 4],
 }
 
@@ -390,6 +411,7 @@ fn move_and_wear_row(rates: StepRates, old: Old, new: New) {
     let bed = old.bed.of_length(n);
     let depth = old.depth.of_length(n);
     let sediment = old.sediment.of_length(n);
+    let [flow_north, flow_here, flow_south] = old.flow.map(|row| &row[..n + 2]);
     let [west, east, north, south] = old.pipes;
     let (west, east) = (west.of_length(n), east.of_length(n));
     let (north, south) = (north.of_length(n), south.of_length(n));
@@ -418,7 +440,13 @@ fn move_and_wear_row(rates: StepRates, old: Old, new: New) {
         let across = 0.5 * (from_west - west.here[i] + east.here[i] - from_east);
         let along = 0.5 * (from_north - north.here[i] + south.here[i] - from_south);
         let moved = (across * across + along * along).sqrt();
-        flow[i] += FLOW_MEMORY * (moved * rates.discharge - flow[i]);
+        flow[i] = flow_here[i + 1] + FLOW_MEMORY * (moved * rates.discharge - flow_here[i + 1]);
+        // A stream works on its banks as well as on its bed.
+        let across_row = |row: &[f32]| row[i] + 2.0 * row[i + 1] + row[i + 2];
+        let around =
+            (across_row(flow_north) + 2.0 * across_row(flow_here) + across_row(flow_south))
+                * (1.0 / 16.0);
+        let discharge = around + BED_SHARE * (flow_here[i + 1] - around);
 
         let dx = (bed.east[i] - bed.west[i]) * rates.slope;
         let dy = (bed.north[i] - bed.south[i]) * rates.slope;
@@ -432,7 +460,7 @@ fn move_and_wear_row(rates: StepRates, old: Old, new: New) {
             .max(bed.east[i])
             .max(bed.north[i].max(bed.south[i]));
 
-        let free = rates.capacity * (moved * sine) - carried;
+        let free = rates.capacity * (discharge * sine) - carried;
         let dry = if here > rates.sea_level_m { 1.0 } else { 0.0 };
         let room_below = (GENTLY * (here - lowest)).max(0.0) * dry;
         let room_above = (GENTLY * (highest - here)).max(0.0);

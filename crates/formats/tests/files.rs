@@ -1,0 +1,156 @@
+//! Files in and out: what is read is what was written, and bad files are
+//! refused with a message that says why.
+
+use std::io::Cursor;
+
+use formats::{Limits, ReadError, Units, read_heightfield, write_geotiff, write_grey16};
+use proptest::prelude::*;
+use terrain::{Extent, Frame, Grid};
+
+fn read(bytes: &[u8]) -> Result<formats::Heightfield, ReadError> {
+    read_heightfield(bytes, Limits::default())
+}
+
+fn message(bytes: &[u8]) -> String {
+    read(bytes).expect_err("the file is bad").to_string()
+}
+
+fn geotiff(heights: &Grid) -> Vec<u8> {
+    let extent = Extent {
+        width_m: 25.0 * heights.cols() as f64,
+        depth_m: 25.0 * heights.rows() as f64,
+    };
+    let mut out = Cursor::new(Vec::new());
+    write_geotiff(&mut out, heights, &Frame::covering(extent, 25.0)).expect("fits");
+    out.into_inner()
+}
+
+proptest! {
+    #[test]
+    fn a_geotiff_comes_back_bit_for_bit(
+        (cols, rows) in (2..40_usize, 2..40_usize),
+        values in prop::collection::vec(-9000.0..9000.0_f32, 1600),
+    ) {
+        let heights = Grid::from_vec(cols, rows, values[..cols * rows].to_vec()).expect("fits");
+        let back = read(&geotiff(&heights)).expect("our own file");
+        prop_assert_eq!(back.values, heights);
+        prop_assert_eq!(back.cell_m, Some((25.0, 25.0)));
+    }
+
+    #[test]
+    fn sixteen_bit_pictures_keep_their_values(values in prop::collection::vec(any::<u16>(), 12)) {
+        let steps = Grid::from_vec(4, 3, values).expect("twelve");
+        let mut png = Vec::new();
+        write_grey16(&mut png, &steps).expect("fits");
+        let back = read(&png).expect("our own file");
+        prop_assert_eq!(back.units, Units::Steps { white: 65_535 });
+        prop_assert_eq!(back.values, steps.map(f32::from));
+    }
+
+    #[test]
+    fn a_file_cut_short_or_garbled_never_panics(cut in 0..3000_usize, flip in 0..3000_usize) {
+        let whole = geotiff(&Grid::filled(20, 20, 5.0));
+        let mut bytes = whole[..cut.min(whole.len())].to_vec();
+        if let Some(byte) = bytes.get_mut(flip) {
+            *byte ^= 0x55;
+        }
+        // Whatever it says, it says it without a panic.
+        let _ = read(&bytes);
+    }
+}
+
+#[test]
+fn the_real_elevation_model_is_read_as_it_is() {
+    let dem = read(include_bytes!("data/jacksboro.tif")).expect("a sound file");
+    assert_eq!((dem.values.cols(), dem.values.rows()), (403, 344));
+    assert_eq!(dem.values.range(), (236.0, 1076.0));
+    // 3 arc seconds at 36.6° north: 74 m by 93 m.
+    let (x, y) = dem.cell_m.expect("it says");
+    assert!(
+        (x - 74.35).abs() < 0.2 && (y - 92.6).abs() < 0.2,
+        "{x} by {y}"
+    );
+}
+
+#[test]
+fn an_ascii_grid_is_read() {
+    let text = "ncols 3\nnrows 2\nxllcorner 0\nyllcorner 0\ncellsize 12.5\nNODATA_value -9999\n\
+                1 2 3\n4.5 -6 7e1\n";
+    let grid = read(text.as_bytes()).expect("sound");
+    assert_eq!(grid.values.values(), [1.0, 2.0, 3.0, 4.5, -6.0, 70.0]);
+    assert_eq!(grid.cell_m, Some((12.5, 12.5)));
+}
+
+#[test]
+fn bad_files_say_what_is_wrong_with_them() {
+    let whole = geotiff(&Grid::filled(64, 64, 5.0));
+    assert!(message(&whole[..whole.len() / 2]).contains("cut short"));
+    assert!(message(b"%PDF-1.7").contains("expected GeoTIFF, PNG or an ESRI ASCII grid"));
+
+    let mut values = vec![7.0; 16];
+    values[5] = f32::NAN;
+    let gaps = geotiff(&Grid::from_vec(4, 4, values).expect("fits"));
+    let nan = message(&gaps);
+    assert!(
+        nan.contains("1 of 16") && nan.contains("column 1, row 1"),
+        "{nan}"
+    );
+
+    let no_data = "ncols 2\nnrows 2\ncellsize 1\nNODATA_value -9999\n1 2 3 -9999\n";
+    assert!(message(no_data.as_bytes()).contains("1 cells have no data (value -9999)"));
+    let short = "ncols 2\nnrows 2\ncellsize 1\n1 2 3\n";
+    assert!(message(short.as_bytes()).contains("needs 4 values, got 3"));
+    let word = "ncols 2\nnrows 2\ncellsize 1\n1 2 x 4\n";
+    assert!(message(word.as_bytes()).contains("‘x’ is not a number"));
+}
+
+/// Headers that promise far more than is there must be refused before memory
+/// is taken for them.
+#[test]
+fn huge_dimensions_are_refused_at_the_door() {
+    let ascii = "ncols 4000000000\nnrows 4000000000\ncellsize 1\n1 2\n";
+    assert!(message(ascii.as_bytes()).contains("at most 67108864 cells"));
+
+    let mut png = Vec::new();
+    write_grey16(&mut png, &Grid::filled(2, 2, 1_u16)).expect("fits");
+    png[16..24].copy_from_slice(&[0x00, 0x10, 0, 0, 0x00, 0x10, 0, 0]);
+    // The checksum of the header is wrong now, or else the size is too large.
+    assert!(read(&png).is_err());
+
+    let mut tiff = geotiff(&Grid::filled(8, 8, 1.0));
+    let tag = |bytes: &[u8], id: u16| {
+        bytes
+            .windows(2)
+            .rposition(|pair| pair == id.to_le_bytes())
+            .expect("the tag")
+    };
+    // ImageWidth (256) and ImageLength (257), as LONG.
+    for id in [256, 257] {
+        let at = tag(&tiff, id);
+        tiff[at + 8..at + 12].copy_from_slice(&1_000_000_u32.to_le_bytes());
+    }
+    // The one strip that is there does not fit such a size.
+    assert!(message(&tiff).contains("GeoTIFF file is damaged"));
+
+    let small = geotiff(&Grid::filled(8, 8, 1.0));
+    let refused = read_heightfield(&small, Limits { cells: 63 });
+    assert!(matches!(
+        refused,
+        Err(ReadError::TooLarge {
+            cols: 8,
+            rows: 8,
+            limit: 63
+        })
+    ));
+}
+
+#[test]
+fn colour_pictures_are_not_taken_for_heights() {
+    let mut png = Vec::new();
+    formats::write_rgb8(&mut png, &Grid::filled(4, 4, [1, 2, 3])).expect("fits");
+    let said = message(&png);
+    assert!(
+        said.contains("Rgb") && said.contains("grey values of 8 or 16 bits"),
+        "{said}"
+    );
+}

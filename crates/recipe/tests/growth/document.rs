@@ -1,0 +1,179 @@
+//! Valid recipes come back as they were; others name their fault.
+
+use proptest::prelude::*;
+use recipe::document::Fault;
+use recipe::{Recipe, recipe_schema};
+use serde_json::{Value, json};
+
+use crate::support::{demo, with_steps};
+
+fn fault(document: Value) -> recipe::RecipeError {
+    Recipe::from_value(document).expect_err("the recipe is not valid")
+}
+
+#[test]
+fn a_recipe_comes_back_as_it_was() {
+    let demo = demo();
+    assert_eq!(Recipe::from_json(&demo.to_json()).expect("valid"), demo);
+}
+
+#[test]
+fn a_number_out_of_range_names_step_parameter_value_and_range() {
+    let error = fault(with_steps(&[
+        ("Hills", json!({ "noise": {} })),
+        ("Peaks", json!({ "noise": { "octaves": 40 } })),
+    ]));
+    assert_eq!(
+        error.to_string(),
+        "step ‘Peaks’: octaves is 40, allowed is 0.1 to 16"
+    );
+    assert_eq!(error.place.pointer, "/strands/0/steps/1/do/noise/octaves");
+}
+
+#[test]
+fn a_wrong_type_names_step_and_parameter() {
+    let error = fault(with_steps(&[(
+        "Hills",
+        json!({ "noise": { "seed": "seven" } }),
+    )]));
+    assert_eq!(error.place.pointer, "/strands/0/steps/0/do/noise/seed");
+    let said = error.to_string();
+    assert!(
+        said.starts_with("step ‘Hills’: seed: ") && said.contains("seven"),
+        "{said}"
+    );
+}
+
+#[test]
+fn unknown_parameters_and_kinds_are_refused() {
+    let said = fault(with_steps(&[(
+        "Hills",
+        json!({ "noise": { "hight_m": 3 } }),
+    )]))
+    .to_string();
+    assert!(
+        said.contains("hight_m") && said.contains("height_m"),
+        "{said}"
+    );
+    let said = fault(with_steps(&[("Magic", json!({ "magic": {} }))])).to_string();
+    assert!(said.contains("magic") && said.contains("noise"), "{said}");
+}
+
+#[test]
+fn a_trace_that_nobody_leaves_is_refused() {
+    let mut document = with_steps(&[("Hills", json!({ "noise": {} }))]);
+    document["strands"][0]["steps"][0]["mask"] =
+        json!({ "terms": [{ "of": { "trace": "wear" }, "from": 1 }] });
+    let said = fault(document).to_string();
+    assert!(said.contains("‘Hills’") && said.contains("wear"), "{said}");
+}
+
+#[test]
+fn a_strand_cannot_take_in_itself() {
+    let mut document = with_steps(&[("In", json!({ "take_in": { "strand": "hills" } }))]);
+    let inner = json!([{ "id": "x", "name": "Back", "do": { "take_in": { "strand": "land" } } }]);
+    document["strands"]
+        .as_array_mut()
+        .expect("strands")
+        .push(json!({ "name": "hills", "steps": inner }));
+    let said = fault(document).to_string();
+    assert!(said.contains("land → hills → land"), "{said}");
+}
+
+#[test]
+fn every_step_has_an_id_of_its_own() {
+    let mut document = with_steps(&[("A", json!({ "noise": {} })), ("B", json!({ "warp": {} }))]);
+    document["strands"][0]["steps"][1]["id"] = json!("s0");
+    assert!(fault(document).to_string().contains("an id of its own"));
+}
+
+#[test]
+fn a_curve_must_go_from_left_to_right() {
+    let points = json!([{ "before_m": 5, "after_m": 0 }, { "before_m": 5, "after_m": 9 }]);
+    let said = fault(with_steps(&[(
+        "Bend",
+        json!({ "curve": { "points": points } }),
+    )]))
+    .to_string();
+    assert!(
+        said.contains("‘Bend’") && said.contains("to the right"),
+        "{said}"
+    );
+}
+
+#[test]
+fn every_number_in_the_schema_of_a_step_has_a_unit_or_a_range() {
+    for sheet in recipe::steps::kind_sheets() {
+        let schema = &sheet.schema;
+        assert!(
+            schema["description"].is_string(),
+            "{} says what it is for",
+            sheet.kind
+        );
+        for (name, parameter) in schema["properties"].as_object().expect("parameters") {
+            assert!(
+                parameter["description"].is_string(),
+                "{}.{name} has a hint",
+                sheet.kind
+            );
+            if parameter["type"] == "number" {
+                let bounded = parameter["minimum"].is_number() && parameter["maximum"].is_number();
+                assert!(bounded, "{}.{name} has a range", sheet.kind);
+            }
+        }
+    }
+    assert_eq!(recipe_schema()["title"], "Recipe");
+}
+
+/// Any JSON value, small.
+fn any_json() -> impl Strategy<Value = Value> {
+    prop_oneof![
+        Just(Value::Null),
+        any::<bool>().prop_map(Value::from),
+        (-1e6..1e6).prop_map(Value::from),
+        any::<i32>().prop_map(Value::from),
+        "[a-z_#0-9]{0,8}".prop_map(Value::from),
+        Just(json!([])),
+        Just(json!({})),
+    ]
+}
+
+/// All places in a document.
+fn pointers(value: &Value, at: &str, found: &mut Vec<String>) {
+    found.push(at.to_owned());
+    match value {
+        Value::Array(items) => {
+            for (i, item) in items.iter().enumerate() {
+                pointers(item, &format!("{at}/{i}"), found);
+            }
+        }
+        Value::Object(fields) => {
+            for (name, field) in fields {
+                pointers(field, &format!("{at}/{name}"), found);
+            }
+        }
+        _ => {}
+    }
+}
+
+proptest! {
+    /// The demo with any one value replaced either is valid, or the refusal
+    /// says something; nothing panics.
+    #[test]
+    fn any_document_is_valid_or_names_its_fault(
+        which in any::<prop::sample::Index>(), value in any_json(),
+    ) {
+        let mut document = serde_json::to_value(demo()).expect("plain data");
+        let mut places = Vec::new();
+        pointers(&document, "", &mut places);
+        *document.pointer_mut(which.get::<String>(&places)).expect("a place") = value;
+        match Recipe::from_value(document) {
+            Ok(recipe) => prop_assert!(recipe.strand("land").is_some()),
+            Err(error) => {
+                prop_assert!(!error.to_string().is_empty());
+                let named = !matches!(&error.fault, Fault::NotJson(_));
+                prop_assert!(named, "{}", error);
+            }
+        }
+    }
+}
