@@ -1,0 +1,8 @@
+//! The service over HTTP and WebSocket, against a real database.
+
+mod api;
+mod edits;
+mod exports;
+mod imports;
+mod live;
+mod support;
