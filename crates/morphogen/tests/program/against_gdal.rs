@@ -1,0 +1,122 @@
+//! Our readings and files against GDAL, a reference library for geodata.
+
+use std::path::{Path, PathBuf};
+
+use serde_json::Value;
+use tempfile::TempDir;
+use terrain::Grid;
+
+use crate::support::{morphogen, path, repository, run, values};
+
+/// The real elevation model on square cells of 80 m, in a plane: what both
+/// programs then read is the same grid.
+fn model(folder: &Path) -> PathBuf {
+    let plane = folder.join("plane.tif");
+    let source = repository("crates/formats/tests/data/jacksboro.tif");
+    run("gdal_translate", &[
+        "-q", "-a_srs", "EPSG:32617", "-a_ullr", "700000", "4068000", "732240", "4040480", "-ot",
+        "Float32", path(&source), path(&plane),
+    ]);
+    plane
+}
+
+fn read(reading: &str, input: &Path, output: &Path) -> Grid {
+    let done = morphogen(&["read", reading, path(input), path(output)]);
+    assert!(done.status.success(), "{}", String::from_utf8_lossy(&done.stderr));
+    values(output)
+}
+
+fn gdal(mode: &str, input: &Path, output: &Path, options: &[&str]) -> Grid {
+    let files = ["-q", "-compute_edges"];
+    let arguments =
+        [&[mode, path(input), path(output)][..], &files[..], options].concat();
+    run("gdaldem", &arguments);
+    values(output)
+}
+
+/// Fails when more than `share` of the cells differ by more than `tolerance`.
+fn assert_agree(ours: &Grid, theirs: &Grid, tolerance: f32, apart: impl Fn(f32, f32) -> f32) {
+    assert_eq!((ours.cols(), ours.rows()), (theirs.cols(), theirs.rows()));
+    let pairs = ours.values().iter().zip(theirs.values());
+    let worst = pairs
+        .enumerate()
+        // The corners have no agreed continuation.
+        .filter(|(i, _)| {
+            let (c, r) = (i % ours.cols(), i / ours.cols());
+            !((c == 0 || c == ours.cols() - 1) && (r == 0 || r == ours.rows() - 1))
+        })
+        .map(|(i, (&a, &b))| (i, a, b, apart(a, b)))
+        .max_by(|x, y| x.3.total_cmp(&y.3))
+        .expect("cells");
+    let (i, a, b, off) = worst;
+    let (c, r) = (i % ours.cols(), i / ours.cols());
+    assert!(off <= tolerance, "column {c}, row {r}: ours {a}, GDAL's {b}");
+}
+
+#[test]
+fn slope_is_that_of_gdaldem() {
+    let folder = TempDir::new().expect("a folder");
+    let model = model(folder.path());
+    let ours = read("slope", &model, &folder.path().join("ours.tif"));
+    let theirs = gdal("slope", &model, &folder.path().join("theirs.tif"), &["-alg", "Horn"]);
+    assert_agree(&ours, &theirs, 1e-3, |a, b| (a - b).abs());
+}
+
+#[test]
+fn aspect_is_that_of_gdaldem() {
+    let folder = TempDir::new().expect("a folder");
+    let model = model(folder.path());
+    let ours = read("aspect", &model, &folder.path().join("ours.tif"));
+    let theirs = gdal("aspect", &model, &folder.path().join("theirs.tif"), &["-zero_for_flat"]);
+    // Level ground is −1 here and 0 there.
+    assert_agree(&ours, &theirs, 2e-2, |a, b| {
+        let apart = (a.max(0.0) - b).abs();
+        apart.min(360.0 - apart)
+    });
+    let flat = ours.values().iter().filter(|&&v| v == -1.0).count();
+    assert!(flat > 0, "the model has level ground");
+}
+
+#[test]
+fn hillshade_is_that_of_gdaldem() {
+    let folder = TempDir::new().expect("a folder");
+    let model = model(folder.path());
+    let ours = read("hillshade", &model, &folder.path().join("ours.png"));
+    let theirs = gdal("hillshade", &model, &folder.path().join("theirs.tif"), &[]);
+    // GDAL rounds by its own rule; one step of 255 apart at most.
+    assert_agree(&ours, &theirs, 1.0, |a, b| (a - b).abs());
+}
+
+#[test]
+fn gdalinfo_reads_what_grow_writes() {
+    let out = TempDir::new().expect("a folder");
+    let demo = repository("demo/hollin-fjord.json");
+    let done = morphogen(&["grow", path(&demo), "--cells", "192", "--out", path(out.path())]);
+    assert!(done.status.success());
+    let info = |name: &str| -> Value {
+        let text = run("gdalinfo", &["-json", "-mm", path(&out.path().join(name))]);
+        serde_json::from_str(&text).expect("JSON")
+    };
+    let height = info("height.tif");
+    assert_eq!(height["size"], serde_json::json!([192, 128]));
+    assert_eq!(height["geoTransform"], serde_json::json!([0.0, 62.5, 0.0, 8000.0, 0.0, -62.5]));
+    assert_eq!(height["bands"][0]["type"], "Float32");
+    assert_eq!(height["metadata"][""]["AREA_OR_POINT"], "Area");
+    let (low, high) = values(&out.path().join("height.tif")).range();
+    let theirs = |key: &str| height["bands"][0][key].as_f64().expect("a number");
+    assert!((theirs("computedMin") - f64::from(low)).abs() < 0.01);
+    assert!((theirs("computedMax") - f64::from(high)).abs() < 0.01);
+    for (name, bands, kind) in [
+        ("height.png", 1, "UInt16"),
+        ("weights-1.png", 4, "Byte"),
+        ("weights-2.png", 4, "Byte"),
+        ("albedo.png", 3, "Byte"),
+        ("normal.png", 3, "Byte"),
+        ("hillshade.png", 1, "Byte"),
+        ("slope.tif", 1, "Float32"),
+    ] {
+        let info = info(name);
+        assert_eq!(info["bands"].as_array().expect("bands").len(), bands, "{name}");
+        assert_eq!(info["bands"][0]["type"], kind, "{name}");
+    }
+}
