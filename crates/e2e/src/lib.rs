@@ -1,1 +1,12 @@
-//! e2e
+//! A browser, a service and a database for one test of the real interface.
+
+mod browser;
+mod service;
+
+pub use browser::Browser;
+pub use service::{Service, repository};
+
+/// The selector of the element with a test id.
+pub fn test_id(id: &str) -> String {
+    format!("[data-testid='{id}']")
+}

@@ -1,1 +1,161 @@
-fn main() {}
+//! Kernels beside general-purpose yardsticks, all in one run.
+//!
+//! `cargo bench -p terrain` prints items (samples, cells) or bytes per second;
+//! docs/PERFORMANCE.md says what to divide by what.
+
+use divan::Bencher;
+use divan::counter::{BytesCount, ItemsCount};
+use fastnoise_lite::{FastNoiseLite, FractalType, NoiseType};
+use terrain::erosion::{Level, Storm, begin};
+use terrain::noise::{Character, FractalNoise};
+use terrain::picture::{Sun, hillshade};
+use terrain::reading::{aspect_deg, slope_deg};
+use terrain::{Extent, Frame, Grid, Run};
+
+fn main() {
+    divan::main();
+}
+
+const CELLS: usize = 1024;
+const OCTAVES: f64 = 8.0;
+const FEATURE_M: f64 = 4000.0;
+
+fn frame(cells: usize) -> Frame {
+    let extent = Extent {
+        width_m: 8000.0,
+        depth_m: 8000.0,
+    };
+    Frame::with_cells(extent, cells)
+}
+
+fn land(cells: usize) -> Grid {
+    let noise = layered(Character::Fractal);
+    let land = noise.fill(&frame(cells), Run::to_the_end());
+    land.expect("nobody stops it").map(|v| 500.0 + 800.0 * v)
+}
+
+fn layered(character: Character) -> FractalNoise {
+    FractalNoise {
+        character,
+        feature_m: FEATURE_M,
+        octaves: OCTAVES,
+        lacunarity: 2.0,
+        gain: 0.5,
+        seed: 7,
+        ..FractalNoise::default()
+    }
+}
+
+#[divan::bench_group(name = "noise: 8 octaves, 1024²", sample_count = 10)]
+mod noise {
+    use super::*;
+
+    fn ours(bencher: Bencher, character: Character) {
+        let (noise, frame) = (layered(character), frame(CELLS));
+        bencher
+            .counter(ItemsCount::new(CELLS * CELLS))
+            .bench(|| noise.fill(&frame, Run::to_the_end()));
+    }
+
+    #[divan::bench]
+    fn fractal(bencher: Bencher) {
+        ours(bencher, Character::Fractal);
+    }
+
+    #[divan::bench]
+    fn ridged(bencher: Bencher) {
+        ours(bencher, Character::Ridged);
+    }
+
+    #[divan::bench]
+    fn billow(bencher: Bencher) {
+        ours(bencher, Character::Billow);
+    }
+
+    /// The same number of samples and octaves from `fastnoise-lite`.
+    fn yardstick(bencher: Bencher, kind: NoiseType, fractal: FractalType) {
+        let mut noise = FastNoiseLite::with_seed(7);
+        noise.set_noise_type(Some(kind));
+        noise.set_fractal_type(Some(fractal));
+        noise.set_fractal_octaves(Some(OCTAVES as i32));
+        noise.set_frequency(Some((1.0 / FEATURE_M) as f32));
+        let frame = frame(CELLS);
+        bencher
+            .counter(ItemsCount::new(CELLS * CELLS))
+            .bench(|| -> Vec<f32> {
+                (0..CELLS)
+                    .flat_map(|r| (0..CELLS).map(move |c| (c, r)))
+                    .map(|(c, r)| noise.get_noise_2d(frame.x_m(c) as f32, frame.y_m(r) as f32))
+                    .collect()
+            });
+    }
+
+    #[divan::bench]
+    fn fastnoise_lite_fractal(bencher: Bencher) {
+        yardstick(bencher, NoiseType::Perlin, FractalType::FBm);
+    }
+
+    #[divan::bench]
+    fn fastnoise_lite_ridged(bencher: Bencher) {
+        yardstick(bencher, NoiseType::Perlin, FractalType::Ridged);
+    }
+}
+
+#[divan::bench_group(name = "readings: 4096²", sample_count = 10)]
+mod readings {
+    use super::*;
+
+    const SIDE: usize = 4096;
+
+    /// Bytes that a reading must move at least: read once, write once.
+    fn bytes() -> BytesCount {
+        BytesCount::new(2 * SIDE * SIDE * size_of::<f32>())
+    }
+
+    #[divan::bench]
+    fn plain_copy(bencher: Bencher) {
+        let land = land(SIDE);
+        bencher.counter(bytes()).bench(|| land.map(|height| height));
+    }
+
+    #[divan::bench]
+    fn slope(bencher: Bencher) {
+        let land = land(SIDE);
+        bencher.counter(bytes()).bench(|| slope_deg(&land, 2.0));
+    }
+
+    #[divan::bench]
+    fn aspect(bencher: Bencher) {
+        let land = land(SIDE);
+        bencher.counter(bytes()).bench(|| aspect_deg(&land, 2.0));
+    }
+
+    #[divan::bench]
+    fn shaded(bencher: Bencher) {
+        let land = land(SIDE);
+        let sun = Sun {
+            bearing_deg: 315.0,
+            altitude_deg: 45.0,
+        };
+        bencher
+            .counter(bytes())
+            .bench(|| hillshade(&land, 2.0, sun, 1.0));
+    }
+}
+
+#[divan::bench_group(name = "erosion: cells × iterations per second", sample_count = 5)]
+mod erosion {
+    use super::*;
+
+    #[divan::bench(args = [512, 1024, 2048])]
+    fn water(bencher: Bencher, cells: usize) {
+        let (land, frame) = (land(cells), frame(cells));
+        let level = Level {
+            cell_m: frame.cell_m,
+            iterations: 20,
+        };
+        bencher
+            .counter(ItemsCount::new(cells * cells * level.iterations))
+            .bench(|| begin(&land, frame, level, Storm::default(), Run::to_the_end()));
+    }
+}

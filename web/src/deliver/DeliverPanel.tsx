@@ -60,7 +60,9 @@ export function DeliverPanel() {
           onChange={(event) => setCells(Number(event.target.value))}
         >
           {SIZES.map((size) => (
-            <option key={size}>{size}</option>
+            <option key={size} value={size}>
+              {size}
+            </option>
           ))}
         </select>
       </label>

@@ -13,23 +13,39 @@ use crate::support::{morphogen, path, repository, run, values};
 fn model(folder: &Path) -> PathBuf {
     let plane = folder.join("plane.tif");
     let source = repository("crates/formats/tests/data/jacksboro.tif");
-    run("gdal_translate", &[
-        "-q", "-a_srs", "EPSG:32617", "-a_ullr", "700000", "4068000", "732240", "4040480", "-ot",
-        "Float32", path(&source), path(&plane),
-    ]);
+    run(
+        "gdal_translate",
+        &[
+            "-q",
+            "-a_srs",
+            "EPSG:32617",
+            "-a_ullr",
+            "700000",
+            "4068000",
+            "732240",
+            "4040480",
+            "-ot",
+            "Float32",
+            path(&source),
+            path(&plane),
+        ],
+    );
     plane
 }
 
 fn read(reading: &str, input: &Path, output: &Path) -> Grid {
     let done = morphogen(&["read", reading, path(input), path(output)]);
-    assert!(done.status.success(), "{}", String::from_utf8_lossy(&done.stderr));
+    assert!(
+        done.status.success(),
+        "{}",
+        String::from_utf8_lossy(&done.stderr)
+    );
     values(output)
 }
 
 fn gdal(mode: &str, input: &Path, output: &Path, options: &[&str]) -> Grid {
     let files = ["-q", "-compute_edges"];
-    let arguments =
-        [&[mode, path(input), path(output)][..], &files[..], options].concat();
+    let arguments = [&[mode, path(input), path(output)][..], &files[..], options].concat();
     run("gdaldem", &arguments);
     values(output)
 }
@@ -50,7 +66,10 @@ fn assert_agree(ours: &Grid, theirs: &Grid, tolerance: f32, apart: impl Fn(f32, 
         .expect("cells");
     let (i, a, b, off) = worst;
     let (c, r) = (i % ours.cols(), i / ours.cols());
-    assert!(off <= tolerance, "column {c}, row {r}: ours {a}, GDAL's {b}");
+    assert!(
+        off <= tolerance,
+        "column {c}, row {r}: ours {a}, GDAL's {b}"
+    );
 }
 
 #[test]
@@ -58,7 +77,12 @@ fn slope_is_that_of_gdaldem() {
     let folder = TempDir::new().expect("a folder");
     let model = model(folder.path());
     let ours = read("slope", &model, &folder.path().join("ours.tif"));
-    let theirs = gdal("slope", &model, &folder.path().join("theirs.tif"), &["-alg", "Horn"]);
+    let theirs = gdal(
+        "slope",
+        &model,
+        &folder.path().join("theirs.tif"),
+        &["-alg", "Horn"],
+    );
     assert_agree(&ours, &theirs, 1e-3, |a, b| (a - b).abs());
 }
 
@@ -67,7 +91,12 @@ fn aspect_is_that_of_gdaldem() {
     let folder = TempDir::new().expect("a folder");
     let model = model(folder.path());
     let ours = read("aspect", &model, &folder.path().join("ours.tif"));
-    let theirs = gdal("aspect", &model, &folder.path().join("theirs.tif"), &["-zero_for_flat"]);
+    let theirs = gdal(
+        "aspect",
+        &model,
+        &folder.path().join("theirs.tif"),
+        &["-zero_for_flat"],
+    );
     // Level ground is −1 here and 0 there.
     assert_agree(&ours, &theirs, 2e-2, |a, b| {
         let apart = (a.max(0.0) - b).abs();
@@ -91,7 +120,14 @@ fn hillshade_is_that_of_gdaldem() {
 fn gdalinfo_reads_what_grow_writes() {
     let out = TempDir::new().expect("a folder");
     let demo = repository("demo/hollin-fjord.json");
-    let done = morphogen(&["grow", path(&demo), "--cells", "192", "--out", path(out.path())]);
+    let done = morphogen(&[
+        "grow",
+        path(&demo),
+        "--cells",
+        "192",
+        "--out",
+        path(out.path()),
+    ]);
     assert!(done.status.success());
     let info = |name: &str| -> Value {
         let text = run("gdalinfo", &["-json", "-mm", path(&out.path().join(name))]);
@@ -99,7 +135,10 @@ fn gdalinfo_reads_what_grow_writes() {
     };
     let height = info("height.tif");
     assert_eq!(height["size"], serde_json::json!([192, 128]));
-    assert_eq!(height["geoTransform"], serde_json::json!([0.0, 62.5, 0.0, 8000.0, 0.0, -62.5]));
+    assert_eq!(
+        height["geoTransform"],
+        serde_json::json!([0.0, 62.5, 0.0, 8000.0, 0.0, -62.5])
+    );
     assert_eq!(height["bands"][0]["type"], "Float32");
     assert_eq!(height["metadata"][""]["AREA_OR_POINT"], "Area");
     let (low, high) = values(&out.path().join("height.tif")).range();
@@ -116,7 +155,11 @@ fn gdalinfo_reads_what_grow_writes() {
         ("slope.tif", 1, "Float32"),
     ] {
         let info = info(name);
-        assert_eq!(info["bands"].as_array().expect("bands").len(), bands, "{name}");
+        assert_eq!(
+            info["bands"].as_array().expect("bands").len(),
+            bands,
+            "{name}"
+        );
         assert_eq!(info["bands"][0]["type"], kind, "{name}");
     }
 }

@@ -10,15 +10,27 @@ fn grow_writes_the_files_that_were_asked_for() {
     let out = TempDir::new().expect("a folder");
     let demo = repository("demo/hollin-fjord.json");
     let grown = morphogen(&[
-        "grow", path(&demo), "--cells", "128", "--out", path(out.path()), "--only",
+        "grow",
+        path(&demo),
+        "--cells",
+        "128",
+        "--out",
+        path(out.path()),
+        "--only",
         "height,height16,weights,recipe",
     ]);
-    assert!(grown.status.success(), "{}", String::from_utf8_lossy(&grown.stderr));
+    assert!(
+        grown.status.success(),
+        "{}",
+        String::from_utf8_lossy(&grown.stderr)
+    );
     let side: Value =
         serde_json::from_slice(&std::fs::read(out.path().join("height.json")).expect("there"))
             .expect("JSON");
-    let (heights, steps) =
-        (values(&out.path().join("height.tif")), values(&out.path().join("height.png")));
+    let (heights, steps) = (
+        values(&out.path().join("height.tif")),
+        values(&out.path().join("height.png")),
+    );
     let (black, white) = (
         side["black_m"].as_f64().expect("a number"),
         side["white_m"].as_f64().expect("a number"),
@@ -29,7 +41,13 @@ fn grow_writes_the_files_that_were_asked_for() {
         assert!((from_picture - f64::from(*height)).abs() <= 0.51 * step_m);
     }
     let again = recipe_of(out.path().join("recipe.json"));
-    assert_eq!(again["strands"][0]["steps"].as_array().expect("steps").len(), 5);
+    assert_eq!(
+        again["strands"][0]["steps"]
+            .as_array()
+            .expect("steps")
+            .len(),
+        5
+    );
     assert!(!out.path().join("slope.tif").exists());
 }
 
@@ -44,7 +62,14 @@ fn the_same_recipe_gives_the_same_bits_on_any_number_of_threads() {
     let grow = |threads: &str| {
         let dir = out.path().join(threads);
         let done = morphogen(&[
-            "grow", path(&demo), "--cells", "200", "--out", path(&dir), "--threads", threads,
+            "grow",
+            path(&demo),
+            "--cells",
+            "200",
+            "--out",
+            path(&dir),
+            "--threads",
+            threads,
         ]);
         assert!(done.status.success());
         dir
@@ -70,7 +95,14 @@ fn exit_codes_tell_what_kind_of_trouble_it_was() {
     let missing = morphogen(&["read", "slope", "/nowhere.tif", "/nowhere/out.tif"]);
     assert_eq!(missing.status.code(), Some(2));
     let demo = repository("demo/hollin-fjord.json");
-    let blocked = morphogen(&["grow", path(&demo), "--cells", "16", "--out", "/proc/nowhere"]);
+    let blocked = morphogen(&[
+        "grow",
+        path(&demo),
+        "--cells",
+        "16",
+        "--out",
+        "/proc/nowhere",
+    ]);
     assert_eq!(blocked.status.code(), Some(1));
 
     let help = morphogen(&["--help"]);
@@ -104,9 +136,12 @@ fn a_real_elevation_model_is_eroded_covered_and_written() {
     let file = folder.path().join("fault.json");
     std::fs::write(&file, recipe.to_string()).expect("written");
     let out = folder.path().join("out");
-    let grown =
-        morphogen(&["grow", path(&file), "--cells", "256", "--out", path(&out)]);
-    assert!(grown.status.success(), "{}", String::from_utf8_lossy(&grown.stderr));
+    let grown = morphogen(&["grow", path(&file), "--cells", "256", "--out", path(&out)]);
+    assert!(
+        grown.status.success(),
+        "{}",
+        String::from_utf8_lossy(&grown.stderr)
+    );
     let heights = values(&out.join("height.tif"));
     assert_eq!((heights.cols(), heights.rows()), (240, 256));
     let (low, high) = heights.range();

@@ -25,8 +25,15 @@ fn serve(database: &str, cache: &TempDir) -> Served {
         .expect("it runs");
     let mut line = String::new();
     let out = child.stdout.take().expect("its output");
-    BufReader::new(out).read_line(&mut line).expect("it says where it is");
-    let url = line.trim().rsplit(' ').next().expect("an address").to_owned();
+    BufReader::new(out)
+        .read_line(&mut line)
+        .expect("it says where it is");
+    let url = line
+        .trim()
+        .rsplit(' ')
+        .next()
+        .expect("an address")
+        .to_owned();
     Served { child, url }
 }
 
@@ -34,13 +41,18 @@ fn serve(database: &str, cache: &TempDir) -> Served {
 async fn an_acknowledged_edit_survives_kill_9() {
     let given = std::env::var("DATABASE_URL")
         .expect("DATABASE_URL must name a PostgreSQL server; ./check sets it");
-    let mut connection = PgConnection::connect(&given).await.expect("PostgreSQL answers");
+    let mut connection = PgConnection::connect(&given)
+        .await
+        .expect("PostgreSQL answers");
     let name = format!("killed_{}", std::process::id());
     connection
         .execute(sqlx::AssertSqlSafe(format!("create database {name}")))
         .await
         .expect("a new database");
-    let database = format!("{}/{name}", given.rsplit_once('/').expect("a database URL").0);
+    let database = format!(
+        "{}/{name}",
+        given.rsplit_once('/').expect("a database URL").0
+    );
     let cache = TempDir::new().expect("a folder");
 
     let mut served = serve(&database, &cache);

@@ -8,12 +8,17 @@ use terrain::Grid;
 
 /// A file of the repository.
 pub fn repository(path: &str) -> PathBuf {
-    Path::new(env!("CARGO_MANIFEST_DIR")).join("../..").join(path)
+    Path::new(env!("CARGO_MANIFEST_DIR"))
+        .join("../..")
+        .join(path)
 }
 
 /// Runs `morphogen` with `arguments`.
 pub fn morphogen(arguments: &[&str]) -> Output {
-    Command::new(env!("CARGO_BIN_EXE_morphogen")).args(arguments).output().expect("it runs")
+    Command::new(env!("CARGO_BIN_EXE_morphogen"))
+        .args(arguments)
+        .output()
+        .expect("it runs")
 }
 
 /// Runs a program that must succeed; what it printed.
@@ -33,5 +38,7 @@ pub fn path(path: &Path) -> &str {
 
 pub fn values(file: &Path) -> Grid {
     let bytes = std::fs::read(file).expect("the file is there");
-    read_heightfield(&bytes, Limits::default()).expect("a heightfield").values
+    read_heightfield(&bytes, Limits::default())
+        .expect("a heightfield")
+        .values
 }

@@ -64,5 +64,6 @@ pub(crate) fn patches(feature_m: f64, seed: u32) -> FractalNoise {
         lacunarity: 2.0,
         gain: 0.6,
         seed,
+        ..FractalNoise::default()
     }
 }

@@ -88,6 +88,7 @@ impl Kind for Noise {
             lacunarity: self.lacunarity,
             gain: self.gain,
             seed: self.seed,
+            ..FractalNoise::default()
         };
         let frame = site.frame();
         let bare = if self.warp_m > 0.0 {

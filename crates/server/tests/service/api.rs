@@ -9,25 +9,45 @@ use crate::support::{Service, detail};
 async fn other_sites_are_refused() {
     let service = Service::start().await;
     let ask = |name: &'static str, value: &'static str| {
-        service.client.get(service.url("/api/landscapes")).header(name, value).send()
+        service
+            .client
+            .get(service.url("/api/landscapes"))
+            .header(name, value)
+            .send()
     };
-    let foreign = ask("Origin", "http://evil.example").await.expect("an answer");
+    let foreign = ask("Origin", "http://evil.example")
+        .await
+        .expect("an answer");
     assert_eq!(foreign.status(), StatusCode::FORBIDDEN);
     assert!(detail(foreign).await.contains("another site"));
     let rebound = ask("Host", "evil.example").await.expect("an answer");
     assert_eq!(rebound.status(), StatusCode::FORBIDDEN);
     let ours = service.client.get(service.url("/api/landscapes"));
-    let ours = ours.header("Origin", service.url("")).send().await.expect("an answer");
+    let ours = ours
+        .header("Origin", service.url(""))
+        .send()
+        .await
+        .expect("an answer");
     assert_eq!(ours.status(), StatusCode::OK);
-    let policy = ours.headers()["content-security-policy"].to_str().expect("text");
+    let policy = ours.headers()["content-security-policy"]
+        .to_str()
+        .expect("text");
     assert!(policy.contains("default-src 'self'"), "{policy}");
 }
 
 #[tokio::test]
 async fn what_is_not_there_is_answered_with_a_problem() {
     let service = Service::start().await;
-    for path in ["/api/nothing", "/api/landscapes/00000000-0000-0000-0000-000000000000"] {
-        let response = service.client.get(service.url(path)).send().await.expect("an answer");
+    for path in [
+        "/api/nothing",
+        "/api/landscapes/00000000-0000-0000-0000-000000000000",
+    ] {
+        let response = service
+            .client
+            .get(service.url(path))
+            .send()
+            .await
+            .expect("an answer");
         assert_eq!(response.status(), StatusCode::NOT_FOUND, "{path}");
         assert!(detail(response).await.starts_with("there is no"), "{path}");
     }
@@ -42,7 +62,10 @@ async fn landscapes_are_made_copied_and_deleted() {
     assert_eq!(made.status(), StatusCode::CREATED);
     let id = made.json::<serde_json::Value>().await.expect("JSON")["id"].clone();
     let copy = json!({ "name": "Other plain", "start": { "copy_of": id } });
-    assert_eq!(service.post("/api/landscapes", &copy).await.status(), StatusCode::CREATED);
+    assert_eq!(
+        service.post("/api/landscapes", &copy).await.status(),
+        StatusCode::CREATED
+    );
     let shelf = service.get("/api/landscapes").await;
     assert_eq!(shelf.as_array().expect("a list").len(), 3);
     assert_eq!(shelf[0]["name"], "Other plain");
@@ -50,11 +73,25 @@ async fn landscapes_are_made_copied_and_deleted() {
     let url = service.url(&format!("/api/landscapes/{}", id.as_str().expect("text")));
     let gone = service.client.delete(&url).send().await.expect("an answer");
     assert_eq!(gone.status(), StatusCode::NO_CONTENT);
-    assert_eq!(service.get("/api/landscapes").await.as_array().expect("a list").len(), 2);
+    assert_eq!(
+        service
+            .get("/api/landscapes")
+            .await
+            .as_array()
+            .expect("a list")
+            .len(),
+        2
+    );
 
     let tiny = json!({ "flat": { "width_m": 0.2, "depth_m": 2000 } });
-    let refused = service.post("/api/landscapes", &json!({ "name": "X", "start": tiny })).await;
-    assert!(detail(refused).await.contains("width_m is 0.2, allowed is 1 to 1000000"));
+    let refused = service
+        .post("/api/landscapes", &json!({ "name": "X", "start": tiny }))
+        .await;
+    assert!(
+        detail(refused)
+            .await
+            .contains("width_m is 0.2, allowed is 1 to 1000000")
+    );
 }
 
 #[tokio::test]

@@ -12,15 +12,32 @@ async fn undo_and_redo_survive_a_restart() {
     let service = Service::start().await;
     let demo = service.demo().await;
     let first = service.head(&demo).await;
-    assert_eq!(service.set(&demo, HEIGHT, json!(1000.0)).await.status(), StatusCode::OK);
-    assert_eq!(service.set(&demo, HEIGHT, json!(1200.0)).await.status(), StatusCode::OK);
+    assert_eq!(
+        service.set(&demo, HEIGHT, json!(1000.0)).await.status(),
+        StatusCode::OK
+    );
+    assert_eq!(
+        service.set(&demo, HEIGHT, json!(1200.0)).await.status(),
+        StatusCode::OK
+    );
     let last = service.head(&demo).await;
 
     let service = service.restarted().await;
     let undo = format!("/api/landscapes/{demo}/undo");
     let redo = format!("/api/landscapes/{demo}/redo");
-    for height in [1000.0, first["recipe"].pointer(HEIGHT).and_then(Value::as_f64).expect("set")] {
-        let head: Value = service.post(&undo, &json!({})).await.json().await.expect("JSON");
+    for height in [
+        1000.0,
+        first["recipe"]
+            .pointer(HEIGHT)
+            .and_then(Value::as_f64)
+            .expect("set"),
+    ] {
+        let head: Value = service
+            .post(&undo, &json!({}))
+            .await
+            .json()
+            .await
+            .expect("JSON");
         assert_eq!(head["recipe"].pointer(HEIGHT), Some(&json!(height)));
     }
     let nothing = service.post(&undo, &json!({})).await;
@@ -29,7 +46,12 @@ async fn undo_and_redo_survive_a_restart() {
 
     let service = service.restarted().await;
     service.post(&redo, &json!({})).await;
-    let head: Value = service.post(&redo, &json!({})).await.json().await.expect("JSON");
+    let head: Value = service
+        .post(&redo, &json!({}))
+        .await
+        .json()
+        .await
+        .expect("JSON");
     assert_eq!(head, last);
 }
 
@@ -90,14 +112,22 @@ fn history_behaves_like_a_list() {
         1 => Just(Act::Redo),
     ];
     let acts = prop::collection::vec(act, 1..14);
-    let mut runner = TestRunner::new(Config { cases: 10, failure_persistence: None, ..Config::default() });
+    let mut runner = TestRunner::new(Config {
+        cases: 10,
+        failure_persistence: None,
+        ..Config::default()
+    });
     runner
         .run(&acts, |acts| {
             runtime.block_on(async {
                 let demo = service.demo().await;
                 let copy = json!({ "name": "Copy", "start": { "copy_of": demo } });
-                let made: Value =
-                    service.post("/api/landscapes", &copy).await.json().await.expect("JSON");
+                let made: Value = service
+                    .post("/api/landscapes", &copy)
+                    .await
+                    .json()
+                    .await
+                    .expect("JSON");
                 let id = made["id"].as_str().expect("an id").to_owned();
                 let mut list = vec![service.head(&id).await["recipe"].clone()];
                 let mut at = 0;

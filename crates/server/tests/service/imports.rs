@@ -11,15 +11,26 @@ async fn the_real_elevation_model_becomes_a_landscape() {
     let imported = service.upload("jacksboro.tif", DEM.to_vec()).await;
     assert_eq!(imported.status(), StatusCode::CREATED);
     let imported: Value = imported.json().await.expect("JSON");
-    assert_eq!((&imported["cols"], &imported["low"]), (&json!(403), &json!(236.0)));
+    assert_eq!(
+        (&imported["cols"], &imported["low"]),
+        (&json!(403), &json!(236.0))
+    );
     let start = json!({ "heightfield": {
         "asset": imported["id"], "width_m": imported["width_m"],
         "depth_m": imported["depth_m"], "scale": 1,
     } });
-    let made = service.post("/api/landscapes", &json!({ "name": "Fault", "start": start })).await;
+    let made = service
+        .post(
+            "/api/landscapes",
+            &json!({ "name": "Fault", "start": start }),
+        )
+        .await;
     assert_eq!(made.status(), StatusCode::CREATED);
     let again = service.upload("same.tif", DEM.to_vec()).await;
-    assert_eq!(again.json::<Value>().await.expect("JSON")["id"], imported["id"]);
+    assert_eq!(
+        again.json::<Value>().await.expect("JSON")["id"],
+        imported["id"]
+    );
     assert_eq!(service.count("assets").await, 1);
 }
 
@@ -32,7 +43,11 @@ async fn bad_files_are_refused_with_a_reason_and_not_kept() {
         ("cut.tif", DEM[..DEM.len() / 2].to_vec(), "cut short"),
         ("huge.asc", huge.into(), "at most"),
         ("nan.asc", nan.into(), "1 of 4 values are not finite"),
-        ("report.pdf", b"%PDF-1.7 ...".to_vec(), "expected GeoTIFF, PNG"),
+        (
+            "report.pdf",
+            b"%PDF-1.7 ...".to_vec(),
+            "expected GeoTIFF, PNG",
+        ),
         ("empty.tif", Vec::new(), "expected GeoTIFF, PNG"),
     ] {
         let refused = service.upload(name, bytes).await;

@@ -19,7 +19,10 @@ impl Viewer {
     }
 
     async fn say(&mut self, message: Value) {
-        self.0.send(Message::text(message.to_string())).await.expect("heard");
+        self.0
+            .send(Message::text(message.to_string()))
+            .await
+            .expect("heard");
     }
 
     /// The next message: text as it is, of a picture its header.
@@ -31,9 +34,16 @@ impl Viewer {
                 let length = u32::from_le_bytes(bytes[..4].try_into().expect("four bytes"));
                 let header = &bytes[4..4 + length as usize];
                 let mut header: Value = serde_json::from_slice(header).expect("JSON");
-                let last = header["planes"].as_array().expect("planes").last().expect("one");
+                let last = header["planes"]
+                    .as_array()
+                    .expect("planes")
+                    .last()
+                    .expect("one");
                 let end = last["offset"].as_u64().expect("n") + last["bytes"].as_u64().expect("n");
-                assert!(bytes.len() as u64 >= end + u64::from(length) + 4, "planes are whole");
+                assert!(
+                    bytes.len() as u64 >= end + u64::from(length) + 4,
+                    "planes are whole"
+                );
                 header["type"] = json!("picture");
                 header
             }
@@ -61,13 +71,19 @@ async fn pictures_come_coarse_to_fine_and_then_the_bands() {
     let service = Service::start().await;
     let mut viewer = Viewer::of(&service, &service.demo().await).await;
     viewer.say(json!({ "type": "look", "cells": 192 })).await;
-    assert_eq!(viewer.hear_until(is("head")).await["recipe"]["name"], "Hollin Fjord");
+    assert_eq!(
+        viewer.hear_until(is("head")).await["recipe"]["name"],
+        "Hollin Fjord"
+    );
     let complete = viewer
         .hear_until(|m| m["type"] == "picture" && m["complete"] == true && m["cols"] == 192)
         .await;
     assert!(complete["ledgers"][0]["error"].as_f64().expect("a number") <= 1e-6);
     let shares = complete["covers"].as_array().expect("covers");
-    let total: f64 = shares.iter().map(|c| c["share"].as_f64().expect("a number")).sum();
+    let total: f64 = shares
+        .iter()
+        .map(|c| c["share"].as_f64().expect("a number"))
+        .sum();
     assert!((total - 1.0).abs() < 1e-6);
     let bands = viewer.hear_until(is("bands")).await;
     assert_eq!(bands["bands"].as_array().expect("bands").len(), 5);
@@ -86,7 +102,9 @@ async fn two_viewers_stay_in_step() {
         let head = viewer.hear_until(is("head")).await;
         assert_eq!(head["recipe"].pointer(HEIGHT), Some(&json!(1234.0)));
         let revision = head["revision"].clone();
-        viewer.hear_until(|m| m["type"] == "picture" && m["revision"] == revision).await;
+        viewer
+            .hear_until(|m| m["type"] == "picture" && m["revision"] == revision)
+            .await;
     }
 }
 
@@ -100,16 +118,25 @@ async fn a_preview_is_shown_and_not_kept() {
     let patch = json!([{ "op": "replace", "path": HEIGHT, "value": 400.0 }]);
     let preview = json!({ "type": "preview", "base": head["revision"], "patch": patch });
     viewer.say(preview).await;
-    let shown = viewer.hear_until(|m| m["type"] == "picture" && m["preview"] == true).await;
-    assert!(shown["mean_m"].as_f64() < now["mean_m"].as_f64(), "lower valleys, lower land");
+    let shown = viewer
+        .hear_until(|m| m["type"] == "picture" && m["preview"] == true)
+        .await;
+    assert!(
+        shown["mean_m"].as_f64() < now["mean_m"].as_f64(),
+        "lower valleys, lower land"
+    );
     assert_eq!(service.head(&demo).await["revision"], head["revision"]);
 
     let bad = json!([{ "op": "replace", "path": HEIGHT, "value": "high" }]);
-    viewer.say(json!({ "type": "preview", "base": head["revision"], "patch": bad })).await;
+    viewer
+        .say(json!({ "type": "preview", "base": head["revision"], "patch": bad }))
+        .await;
     let fault = viewer.hear_until(is("fault")).await;
     assert_eq!(fault["pointer"], HEIGHT);
     viewer.say(json!({ "type": "preview_end" })).await;
-    let back = viewer.hear_until(|m| m["type"] == "picture" && m["preview"] == false).await;
+    let back = viewer
+        .hear_until(|m| m["type"] == "picture" && m["preview"] == false)
+        .await;
     assert_eq!(back["mean_m"], now["mean_m"]);
 }
 
@@ -120,8 +147,12 @@ async fn the_state_before_the_last_edit_can_be_seen() {
     let first = service.head(&demo).await["revision"].clone();
     service.set(&demo, HEIGHT, json!(500.0)).await;
     let mut viewer = Viewer::of(&service, &demo).await;
-    viewer.hear_until(|m| m["type"] == "picture" && m["complete"] == true).await;
+    viewer
+        .hear_until(|m| m["type"] == "picture" && m["complete"] == true)
+        .await;
     viewer.say(json!({ "type": "before" })).await;
-    let before = viewer.hear_until(|m| m["type"] == "picture" && m["moment"] == "before").await;
+    let before = viewer
+        .hear_until(|m| m["type"] == "picture" && m["moment"] == "before")
+        .await;
     assert_eq!(before["revision"], first);
 }

@@ -23,7 +23,9 @@ pub struct Service {
 async fn new_database() -> String {
     let given = std::env::var("DATABASE_URL")
         .expect("DATABASE_URL must name a PostgreSQL server; ./check sets it");
-    let mut connection = PgConnection::connect(&given).await.expect("PostgreSQL answers");
+    let mut connection = PgConnection::connect(&given)
+        .await
+        .expect("PostgreSQL answers");
     let name = format!("test_{}", uuid::Uuid::now_v7().simple());
     connection
         .execute(sqlx::AssertSqlSafe(format!("create database {name}")))
@@ -45,7 +47,10 @@ impl Service {
         let config = Config {
             database: database.clone(),
             address: SocketAddr::from(([127, 0, 0, 1], 0)),
-            demo: Some(PathBuf::from(concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo"))),
+            demo: Some(PathBuf::from(concat!(
+                env!("CARGO_MANIFEST_DIR"),
+                "/../../demo"
+            ))),
             cache_dir: folder.path().to_owned(),
             cache_bytes: 256 << 20,
         };
@@ -55,7 +60,13 @@ impl Service {
         tokio::spawn(server.run_until(async move {
             let _ = stopped.await;
         }));
-        Self { database, address, client: Client::new(), folder, stop: Some(stop) }
+        Self {
+            database,
+            address,
+            client: Client::new(),
+            folder,
+            stop: Some(stop),
+        }
     }
 
     /// Stops, and starts again on the same database.
@@ -71,24 +82,42 @@ impl Service {
     }
 
     pub async fn get(&self, path: &str) -> Value {
-        let response = self.client.get(self.url(path)).send().await.expect("an answer");
+        let response = self
+            .client
+            .get(self.url(path))
+            .send()
+            .await
+            .expect("an answer");
         assert_eq!(response.status(), StatusCode::OK, "GET {path}");
         response.json().await.expect("JSON")
     }
 
     pub async fn post(&self, path: &str, body: &Value) -> Response {
-        self.client.post(self.url(path)).json(body).send().await.expect("an answer")
+        self.client
+            .post(self.url(path))
+            .json(body)
+            .send()
+            .await
+            .expect("an answer")
     }
 
     pub async fn upload(&self, name: &str, bytes: Vec<u8>) -> Response {
         let url = self.url(&format!("/api/assets?name={name}"));
-        self.client.post(url).body(bytes).send().await.expect("an answer")
+        self.client
+            .post(url)
+            .body(bytes)
+            .send()
+            .await
+            .expect("an answer")
     }
 
     /// The id of the demo.
     pub async fn demo(&self) -> String {
         let shelf = self.get("/api/landscapes").await;
-        shelf[0]["id"].as_str().expect("the demo is on the shelf").to_owned()
+        shelf[0]["id"]
+            .as_str()
+            .expect("the demo is on the shelf")
+            .to_owned()
     }
 
     pub async fn head(&self, landscape: &str) -> Value {
@@ -100,12 +129,15 @@ impl Service {
         let base = self.head(landscape).await["revision"].clone();
         let patch = json!([{ "op": "replace", "path": pointer, "value": value }]);
         let edit = json!({ "base": base, "label": format!("Set {pointer}"), "patch": patch });
-        self.post(&format!("/api/landscapes/{landscape}/edits"), &edit).await
+        self.post(&format!("/api/landscapes/{landscape}/edits"), &edit)
+            .await
     }
 
     /// How many rows a table has.
     pub async fn count(&self, table: &'static str) -> i64 {
-        let mut connection = PgConnection::connect(&self.database).await.expect("connects");
+        let mut connection = PgConnection::connect(&self.database)
+            .await
+            .expect("connects");
         sqlx::query_scalar(sqlx::AssertSqlSafe(format!("select count(*) from {table}")))
             .fetch_one(&mut connection)
             .await
@@ -119,7 +151,10 @@ impl Service {
 
 /// A problem document's words.
 pub async fn detail(response: Response) -> String {
-    let kind = response.headers()["content-type"].to_str().expect("text").to_owned();
+    let kind = response.headers()["content-type"]
+        .to_str()
+        .expect("text")
+        .to_owned();
     assert_eq!(kind, "application/problem+json");
     let body: Value = response.json().await.expect("JSON");
     body["detail"].as_str().expect("a detail").to_owned()

@@ -2,10 +2,12 @@
 
 mod apron;
 mod frame;
+mod pyramid;
 mod resample;
 mod values;
 
 pub use apron::{with_apron, without_apron};
 pub use frame::{Extent, Frame};
+pub use pyramid::{Beyond, Pyramid, seamless};
 pub use resample::{Sampler, halve, resample, stretch};
 pub use values::{Grid, GridError};

@@ -14,7 +14,7 @@ struct Taps {
 
 /// Weights of the cubic through four samples at fraction `t` between the
 /// middle two (Catmull and Rom 1974).
-fn cubic_weights(t: f32) -> [f32; 4] {
+pub(super) fn cubic_weights(t: f32) -> [f32; 4] {
     let (t2, t3) = (t * t, t * t * t);
     [
         -0.5 * t3 + t2 - 0.5 * t,

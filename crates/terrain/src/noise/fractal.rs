@@ -1,29 +1,21 @@
-//! Layers of gradient noise, large forms first, finer and weaker on top.
+//! Layers of noise, large forms first, finer and weaker on top.
 //!
-//! The sum and the ridged form follow Musgrave, in Ebert et al., "Texturing
-//! and Modeling: A Procedural Approach" (3rd ed. 2003, ch. 16). Ours differ in
-//! that octaves which the grid cannot carry fade out towards their mean, so
-//! that a coarse grid shows the same land with less detail, not other detail.
+//! Octaves which the grid cannot carry fade out towards their mean, so that a
+//! coarse grid shows the same land with less detail, not other detail.
 
-use super::gradient::{Columns, RowScratch, fill_row, fill_scattered, gradient_noise};
+use super::gradient::{Columns, RowScratch, fill_row};
 use super::hash::{hash, unit};
+use super::lattice::{Age, CHUNK};
+use super::layers::{Octave, Rule, Sum};
+use super::{Basis, Character};
 use crate::{Cancelled, Frame, Grid, Run};
 
-/// What each octave looks like.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Character {
-    /// Rolling: hills and hollows alike. From −1 to 1.
-    Fractal,
-    /// Sharp crests that carry finer crests, smooth valleys. From −1 to 1.
-    Ridged,
-    /// Rounded domes with sharp creases between. From −1 to 1.
-    Billow,
-}
-
-/// Layered gradient noise, a function of place.
+/// Layered noise, a function of place.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct FractalNoise {
-    /// What each octave looks like.
+    /// What each octave is made of.
+    pub basis: Basis,
+    /// How octaves join.
     pub character: Character,
     /// Size of the largest forms, metres.
     pub feature_m: f64,
@@ -33,37 +25,73 @@ pub struct FractalNoise {
     pub lacunarity: f64,
     /// How strong each layer is, as a share of the one before.
     pub gain: f64,
+    /// What is added to each layer of a multifractal before it is weighted.
+    pub offset: f64,
+    /// How strongly the slope of the layers so far weakens finer ones: 0 not
+    /// at all. Steep flanks turn smooth, flats and crests keep their detail.
+    pub slope_damping: f64,
+    /// How many times longer forms are along `bearing_deg` than across.
+    pub stretch: f64,
+    /// Compass bearing along which forms are stretched.
+    pub bearing_deg: f64,
+    /// How far the noise has changed; each whole number is another noise.
+    pub time: f64,
     /// Which of the endless variants.
     pub seed: u32,
 }
 
-/// One layer, ready to be evaluated.
-struct Octave {
-    /// Lattice cells per metre.
-    frequency: f64,
-    /// Shift in lattice cells, so that the layers' lattices do not coincide.
-    shift: (f64, f64),
-    seed: u32,
-    /// Amplitude as a share of the sum of all.
-    share: f32,
-    /// 1 where the grid carries the layer, 0 where it is too fine.
-    presence: f32,
+impl Default for FractalNoise {
+    fn default() -> Self {
+        Self {
+            basis: Basis::Gradient,
+            character: Character::Fractal,
+            feature_m: 1000.0,
+            octaves: 8.0,
+            lacunarity: 2.0,
+            gain: 0.5,
+            offset: 0.8,
+            slope_damping: 0.0,
+            stretch: 1.0,
+            bearing_deg: 0.0,
+            time: 0.0,
+            seed: 1,
+        }
+    }
 }
 
 /// A layer is gone when its features are as small as 2 cells (Nyquist) and
 /// in full from 4 cells on.
 const FADE_CELLS: (f64, f64) = (2.0, 4.0);
 
-/// Mean of |n| and of (1 − |n|)² over gradient noise n: what an octave that
-/// is too fine for the grid fades to. Measured; held by a test.
-const MEAN_ABS: f32 = 0.2500;
-const MEAN_CREST: f32 = 0.5927;
+/// Finer layers change faster: the time of a layer is that of the first times
+/// its fineness to this power.
+const FINE_HASTE: f64 = 0.5;
 
-/// How strongly a crest carries the next finer layer (Musgrave's "gain").
-const CREST_CARRIES: f32 = 2.0;
+/// Turns places into the noise's own directions: along and across.
+#[derive(Clone, Copy)]
+struct Turn {
+    /// Row of the matrix that gives x, and the one that gives y.
+    x: (f64, f64),
+    y: (f64, f64),
+}
 
-/// Columns handled together, to keep the positions of one chunk in cache.
-const CHUNK: usize = 256;
+impl Turn {
+    #[inline(always)]
+    fn apply(&self, x_m: f64, y_m: f64) -> (f64, f64) {
+        (
+            self.x.0 * x_m + self.x.1 * y_m,
+            self.y.0 * x_m + self.y.1 * y_m,
+        )
+    }
+}
+
+/// Everything that is worked out once for a grid.
+struct Plan {
+    octaves: Vec<Octave>,
+    ages: Vec<Age>,
+    rule: Rule,
+    turn: Option<Turn>,
+}
 
 impl FractalNoise {
     fn octaves_at(&self, cell_m: f64) -> Vec<Octave> {
@@ -73,36 +101,81 @@ impl FractalNoise {
         let total: f64 = (0..count).map(amplitude).sum();
         (0..count)
             .map(|o| {
-                let frequency = self.lacunarity.powi(o as i32) / self.feature_m;
+                let fineness = self.lacunarity.powi(o as i32);
+                let frequency = fineness / self.feature_m;
                 let place = |axis| f64::from(unit(hash(o as i32, axis, self.seed)));
+                let share = if total > 0.0 {
+                    amplitude(o) / total
+                } else {
+                    0.0
+                };
+                let presence = presence(1.0 / (frequency * cell_m));
                 Octave {
                     frequency,
                     shift: (place(0), place(1)),
                     seed: hash(o as i32, 2, self.seed),
-                    share: if total > 0.0 {
-                        (amplitude(o) / total) as f32
-                    } else {
-                        0.0
-                    },
-                    presence: presence(1.0 / (frequency * cell_m)),
+                    time: self.time * fineness.powf(FINE_HASTE),
+                    amplitude: amplitude(o) as f32,
+                    share: share as f32,
+                    presence,
+                    steepness: presence * (share * fineness) as f32,
                 }
             })
             .collect()
     }
 
+    fn plan(&self, cell_m: f64) -> Plan {
+        let octaves = self.octaves_at(cell_m);
+        let ages = octaves.iter().map(|o| Age::new(o.seed, o.time)).collect();
+        let (damping, offset) = (self.slope_damping, self.offset);
+        Plan {
+            rule: Rule::new(self.character, self.basis, offset, damping, &octaves),
+            octaves,
+            ages,
+            turn: self.turn(),
+        }
+    }
+
+    fn turn(&self) -> Option<Turn> {
+        if self.stretch == 1.0 {
+            return None;
+        }
+        // A stretch keeps the area of a form: longer along, narrower across.
+        let (along, across) = (1.0 / self.stretch.sqrt(), self.stretch.sqrt());
+        let (sin, cos) = self.bearing_deg.to_radians().sin_cos();
+        // A bearing of 0° is north, so that y runs along it.
+        Some(Turn {
+            x: (cos * across, -sin * across),
+            y: (sin * along, cos * along),
+        })
+    }
+
     /// The value at one place, as seen on a grid of cells of `cell_m`: the
     /// meaning that [`FractalNoise::fill`] equals bit for bit.
     pub fn at(&self, x_m: f64, y_m: f64, cell_m: f64) -> f32 {
-        let (mut sum, mut weight) = (0.0, 1.0);
-        for octave in self.octaves_at(cell_m) {
+        let plan = self.plan(cell_m);
+        let (x_m, y_m) = match plan.turn {
+            Some(turn) => turn.apply(x_m, y_m),
+            None => (x_m, y_m),
+        };
+        let mut sum = Sum::EMPTY;
+        for (o, (octave, age)) in plan.octaves.iter().zip(&plan.ages).enumerate() {
             let (x, y) = octave.place(x_m, y_m);
-            let noise = match octave.presence > 0.0 {
-                true => gradient_noise(x, y, octave.seed),
-                false => 0.0,
-            };
-            add_layer(self.character, &octave, noise, &mut sum, &mut weight);
+            let mut noise = 0.0;
+            if octave.presence > 0.0 {
+                let sample = self.basis.sample_at(x, y, *age);
+                noise = match self.slope_damping > 0.0 {
+                    true => {
+                        plan.rule
+                            .damped(octave, sample.value, (sample.dx, sample.dy), &mut sum)
+                    }
+                    false => sample.value,
+                };
+            }
+            plan.rule
+                .add(self.character, o == 0, octave, noise, &mut sum);
         }
-        finish(self.character, sum)
+        plan.rule.finish(sum.value)
     }
 
     /// The values on all cells of `frame`. Local: a window has the bits of
@@ -111,16 +184,43 @@ impl FractalNoise {
     /// # Errors
     /// [`Cancelled`] when `run` was asked to stop.
     pub fn fill(&self, frame: &Frame, run: Run) -> Result<Grid, Cancelled> {
-        let octaves = self.octaves_at(frame.cell_m);
-        let columns: Vec<Columns> = octaves
+        let plan = self.plan(frame.cell_m);
+        // Along a row of an unturned lattice of squares neighbours share most
+        // of the work.
+        let shared = self.basis == Basis::Gradient
+            && plan.turn.is_none()
+            && self.slope_damping == 0.0
+            && plan.ages.iter().all(|age| age.still().is_some());
+        if !shared {
+            return self.scattered(&plan, frame, run, |c, r| (frame.x_m(c), frame.y_m(r)));
+        }
+        let columns: Vec<Columns> = plan
+            .octaves
             .iter()
             .map(|o| Columns::new((0..frame.cols).map(|c| o.place(frame.x_m(c), 0.0).0)))
             .collect();
-        self.by_rows(frame, run, |r, layer, scratch: &mut RowScratch, out| {
-            let octave = &octaves[layer];
-            let y = octave.place(0.0, frame.y_m(r)).1;
-            fill_row(&columns[layer], y, octave.seed, scratch, out);
-        })
+        let grid = Grid::by_rows(frame.cols, frame.rows, |r, out| {
+            if run.check().is_err() {
+                return;
+            }
+            let mut scratch = RowScratch::default();
+            let mut noise = vec![0.0; out.len()];
+            let mut weight = vec![1.0; out.len()];
+            for (o, octave) in plan.octaves.iter().enumerate() {
+                if octave.presence > 0.0
+                    && let Some(seed) = plan.ages[o].still()
+                {
+                    let y = octave.place(0.0, frame.y_m(r)).1;
+                    fill_row(&columns[o], y, seed, &mut scratch, &mut noise);
+                }
+                add_row(&plan.rule, o == 0, octave, &noise, out, &mut weight);
+            }
+            for value in out {
+                *value = plan.rule.finish(*value);
+            }
+        });
+        run.check()?;
+        Ok(grid)
     }
 
     /// The values at places pushed away from the cells of `frame`: east by
@@ -135,48 +235,71 @@ impl FractalNoise {
         north_m: &Grid,
         run: Run,
     ) -> Result<Grid, Cancelled> {
-        let octaves = self.octaves_at(frame.cell_m);
-        self.by_rows(frame, run, |r, layer, _: &mut RowScratch, out| {
-            let octave = &octaves[layer];
-            let (mut xs, mut ys) = ([0.0; CHUNK], [0.0; CHUNK]);
-            for (chunk, out) in out.chunks_mut(CHUNK).enumerate() {
-                for i in 0..out.len() {
-                    let c = chunk * CHUNK + i;
-                    (xs[i], ys[i]) = octave.place(
-                        frame.x_m(c) + f64::from(east_m.at(c, r)),
-                        frame.y_m(r) + f64::from(north_m.at(c, r)),
-                    );
-                }
-                fill_scattered(&xs[..out.len()], &ys[..out.len()], octave.seed, out);
-            }
+        let plan = self.plan(frame.cell_m);
+        self.scattered(&plan, frame, run, |c, r| {
+            (
+                frame.x_m(c) + f64::from(east_m.at(c, r)),
+                frame.y_m(r) + f64::from(north_m.at(c, r)),
+            )
         })
     }
 
-    /// Sums the layers row by row; `layer_row(row, layer, scratch, out)` gives
-    /// the bare noise of one layer.
-    fn by_rows(
+    /// The values at the places that `place(col, row)` gives, metres.
+    fn scattered(
         &self,
+        plan: &Plan,
         frame: &Frame,
         run: Run,
-        layer_row: impl Fn(usize, usize, &mut RowScratch, &mut [f32]) + Sync,
+        place: impl Fn(usize, usize) -> (f64, f64) + Sync,
     ) -> Result<Grid, Cancelled> {
-        run.check()?;
-        let octaves = self.octaves_at(frame.cell_m);
-        let grid = Grid::by_rows(frame.cols, frame.rows, |r, sum| {
+        let damped = self.slope_damping > 0.0;
+        let grid = Grid::by_rows(frame.cols, frame.rows, |r, row| {
             if run.check().is_err() {
                 return;
             }
-            let mut scratch = RowScratch::default();
-            let mut noise = vec![0.0; sum.len()];
-            let mut weight = vec![1.0; sum.len()];
-            for (layer, octave) in octaves.iter().enumerate() {
-                if octave.presence > 0.0 {
-                    layer_row(r, layer, &mut scratch, &mut noise);
+            let mut places = [(0.0, 0.0); CHUNK];
+            let (mut xs, mut ys) = ([0.0; CHUNK], [0.0; CHUNK]);
+            let mut noise = [0.0; CHUNK];
+            let (mut dx, mut dy) = ([0.0; CHUNK], [0.0; CHUNK]);
+            for (k, out) in row.chunks_mut(CHUNK).enumerate() {
+                let n = out.len();
+                for (i, at) in places[..n].iter_mut().enumerate() {
+                    let (x_m, y_m) = place(k * CHUNK + i, r);
+                    *at = match plan.turn {
+                        Some(turn) => turn.apply(x_m, y_m),
+                        None => (x_m, y_m),
+                    };
                 }
-                add_layer_row(self.character, octave, &noise, sum, &mut weight);
-            }
-            for sum in sum {
-                *sum = finish(self.character, *sum);
+                let mut weight = [1.0; CHUNK];
+                let mut slope = ([0.0; CHUNK], [0.0; CHUNK]);
+                for (o, (octave, age)) in plan.octaves.iter().zip(&plan.ages).enumerate() {
+                    if octave.presence > 0.0 {
+                        octave.places(&places[..n], &mut xs, &mut ys);
+                        let (xs, ys) = (&xs[..n], &ys[..n]);
+                        if damped {
+                            let slopes = Some((&mut dx[..n], &mut dy[..n]));
+                            self.basis.fill(xs, ys, age, &mut noise[..n], slopes);
+                            let (sx, sy) = (&mut slope.0[..n], &mut slope.1[..n]);
+                            let new = (&dx[..n], &dy[..n]);
+                            damp_row(&plan.rule, octave, &mut noise[..n], new, sx, sy);
+                        } else {
+                            self.basis.fill(xs, ys, age, &mut noise[..n], None);
+                        }
+                    } else {
+                        noise[..n].fill(0.0);
+                    }
+                    add_row(
+                        &plan.rule,
+                        o == 0,
+                        octave,
+                        &noise[..n],
+                        out,
+                        &mut weight[..n],
+                    );
+                }
+                for value in out {
+                    *value = plan.rule.finish(*value);
+                }
             }
         });
         run.check()?;
@@ -192,6 +315,12 @@ impl Octave {
             y_m * self.frequency + self.shift.1,
         )
     }
+
+    fn places(&self, at: &[(f64, f64)], xs: &mut [f64], ys: &mut [f64]) {
+        for (i, &(x_m, y_m)) in at.iter().enumerate() {
+            (xs[i], ys[i]) = self.place(x_m, y_m);
+        }
+    }
 }
 
 /// How much of a layer with features of `cells` cells the grid carries.
@@ -200,48 +329,57 @@ fn presence(cells: f64) -> f32 {
     (t * t * (3.0 - 2.0 * t)) as f32
 }
 
-#[inline(always)]
-fn add_layer(character: Character, octave: &Octave, noise: f32, sum: &mut f32, weight: &mut f32) {
-    let faded = |value: f32, mean: f32| mean + octave.presence * (value - mean);
-    match character {
-        Character::Fractal => *sum += octave.share * (octave.presence * noise),
-        Character::Billow => *sum += octave.share * faded(noise.abs(), MEAN_ABS),
-        Character::Ridged => {
-            let crest = 1.0 - noise.abs();
-            let signal = *weight * faded(crest * crest, MEAN_CREST);
-            *sum += octave.share * signal;
-            *weight = (CREST_CARRIES * signal).min(1.0);
-        }
+#[multiversion::multiversion(targets = "simd")]
+fn damp_row(
+    rule: &Rule,
+    octave: &Octave,
+    noise: &mut [f32],
+    (dx, dy): (&[f32], &[f32]),
+    sum_dx: &mut [f32],
+    sum_dy: &mut [f32],
+) {
+    let n = noise.len();
+    let (dx, dy) = (&dx[..n], &dy[..n]);
+    let (sum_dx, sum_dy) = (&mut sum_dx[..n], &mut sum_dy[..n]);
+    for i in 0..n {
+        let mut sum = Sum {
+            dx: sum_dx[i],
+            dy: sum_dy[i],
+            ..Sum::EMPTY
+        };
+        noise[i] = rule.damped(octave, noise[i], (dx[i], dy[i]), &mut sum);
+        (sum_dx[i], sum_dy[i]) = (sum.dx, sum.dy);
     }
 }
 
 #[multiversion::multiversion(targets = "simd")]
-fn add_layer_row(
-    character: Character,
+fn add_row(
+    rule: &Rule,
+    first: bool,
     octave: &Octave,
     noise: &[f32],
-    sum: &mut [f32],
+    out: &mut [f32],
     weight: &mut [f32],
 ) {
-    let rows = noise.iter().zip(sum.iter_mut().zip(weight));
-    match character {
-        // One loop per character, so that the choice is made outside it.
-        Character::Fractal => rows.for_each(|(&n, (s, w))| {
-            add_layer(Character::Fractal, octave, n, s, w);
-        }),
-        Character::Billow => rows.for_each(|(&n, (s, w))| {
-            add_layer(Character::Billow, octave, n, s, w);
-        }),
-        Character::Ridged => rows.for_each(|(&n, (s, w))| {
-            add_layer(Character::Ridged, octave, n, s, w);
-        }),
+    /// One loop per character, so that the choice is made outside it.
+    macro_rules! with {
+        ($character:expr) => {
+            for (&noise, (value, weight)) in noise.iter().zip(out.iter_mut().zip(weight)) {
+                let mut sum = Sum {
+                    value: *value,
+                    weight: *weight,
+                    ..Sum::EMPTY
+                };
+                rule.add($character, first, octave, noise, &mut sum);
+                (*value, *weight) = (sum.value, sum.weight);
+            }
+        };
     }
-}
-
-#[inline(always)]
-fn finish(character: Character, sum: f32) -> f32 {
-    match character {
-        Character::Fractal => sum,
-        Character::Billow | Character::Ridged => 2.0 * sum - 1.0,
+    match rule.character {
+        Character::Fractal => with!(Character::Fractal),
+        Character::Billow => with!(Character::Billow),
+        Character::Ridged => with!(Character::Ridged),
+        Character::Hybrid => with!(Character::Hybrid),
+        Character::Heterogeneous => with!(Character::Heterogeneous),
     }
 }

@@ -8,17 +8,12 @@
 //! canonical meaning; every faster path must equal it bit for bit.
 
 use super::hash::hash;
+use super::lattice::{Age, Sample, Spot, chunk_loops, fade, fade_slope, split, square_spot};
 
 /// Unit gradients reach √½ in the middle of a cell; this brings the noise to
 /// the range from −1 to 1. A little under √2, because the gradients' length
 /// may exceed 1 by the error of `quarter_sine`.
 const TO_FULL_RANGE: f32 = 1.4139;
-
-/// Perlin's (2002) fade curve 6t⁵ − 15t⁴ + 10t³: flat to second order at 0, 1.
-#[inline(always)]
-pub(super) fn fade(t: f32) -> f32 {
-    t * t * t * (t * (t * 6.0 - 15.0) + 10.0)
-}
 
 /// sin(90°·t) for t in [−1, 1], within 2·10⁻⁴ (odd minimax quintic).
 #[inline(always)]
@@ -48,7 +43,7 @@ fn column(low: (f32, f32), high: (f32, f32), fy: f32, v: f32) -> (f32, f32) {
 }
 
 #[inline(always)]
-pub(super) fn between(west: (f32, f32), east: (f32, f32), fx: f32, u: f32) -> f32 {
+fn between(west: (f32, f32), east: (f32, f32), fx: f32, u: f32) -> f32 {
     let at_west = west.0 * fx + west.1;
     let at_east = east.0 * (fx - 1.0) + east.1;
     at_west + u * (at_east - at_west)
@@ -69,13 +64,6 @@ pub fn lattice_value(
     let west = column(gradient(ix, iy), gradient(ix, ny), fy, v);
     let east = column(gradient(ex, iy), gradient(ex, ny), fy, v);
     between(west, east, fx, fade(fx))
-}
-
-/// Splits a lattice position into its cell and the place in it.
-#[inline(always)]
-pub(super) fn split(position: f64) -> (i32, f32) {
-    let cell = position.floor();
-    (cell as i32, (position - cell) as f32)
 }
 
 /// Gradient noise at a lattice position, from −1 to 1, 0 at lattice points.
@@ -178,10 +166,30 @@ fn blend_row(
     }
 }
 
-/// Gradient noise at scattered positions: bit for bit [`gradient_noise`].
-#[multiversion::multiversion(targets = "simd")]
-pub(super) fn fill_scattered(xs: &[f64], ys: &[f64], seed: u32, out: &mut [f32]) {
-    for (out, (&x, &y)) in out.iter_mut().zip(xs.iter().zip(ys)) {
-        *out = gradient_noise(x, y, seed);
+/// Gradient noise with its slope: the value is bit for bit that of
+/// [`gradient_noise`] while nothing moves.
+#[inline(always)]
+pub(super) fn sample<const MOVING: bool>(spot: Spot, age: Age) -> Sample {
+    let Spot { ix, iy, fx, fy } = spot;
+    let drawn = |ix, iy| age.draw::<MOVING>(|seed| gradient(ix, iy, seed));
+    let (ex, ny) = (ix.wrapping_add(1), iy.wrapping_add(1));
+    let (a, b) = (drawn(ix, iy), drawn(ix, ny));
+    let (c, d) = (drawn(ex, iy), drawn(ex, ny));
+    let (u, v) = (fade(fx), fade(fy));
+    let (west, east) = (column(a, b, fy, v), column(c, d, fy, v));
+    // Along y: what each lattice column changes by, then blended along x.
+    let rise = |low: (f32, f32), high: (f32, f32)| {
+        let turn = high.0 - low.0;
+        let (at_low, at_high) = (low.1 * fy, high.1 * (fy - 1.0));
+        let straight = low.1 + v * (high.1 - low.1) + fade_slope(fy) * (at_high - at_low);
+        (fade_slope(fy) * turn, straight)
+    };
+    let (at_west, at_east) = (west.0 * fx + west.1, east.0 * (fx - 1.0) + east.1);
+    Sample {
+        value: TO_FULL_RANGE * between(west, east, fx, u),
+        dx: TO_FULL_RANGE * (west.0 + u * (east.0 - west.0) + fade_slope(fx) * (at_east - at_west)),
+        dy: TO_FULL_RANGE * between(rise(a, b), rise(c, d), fx, u),
     }
 }
+
+chunk_loops!(square_spot, sample);

@@ -1,9 +1,22 @@
-//! Lattice gradient noise and its layering into octaves.
+//! Noise, and its layering into octaves.
+//!
+//! A `Basis` is one kind of noise; `FractalNoise` lays octaves of it over one
+//! another, joined as its `Character` says (`layers`).
 
+mod basis;
+mod cellular;
 mod fractal;
 mod gradient;
 mod hash;
+mod lattice;
+mod layers;
+mod simplex;
+mod value;
 
-pub use fractal::{Character, FractalNoise};
+pub use basis::Basis;
+pub use cellular::{CellDistance, CellFeature};
+pub use fractal::FractalNoise;
 pub use gradient::{gradient_noise, lattice_value};
 pub use hash::{hash, unit};
+pub use lattice::Sample;
+pub use layers::Character;

@@ -1,6 +1,6 @@
 //! Letting the land sink away towards the border.
 
-use crate::noise::{Character, FractalNoise};
+use crate::noise::FractalNoise;
 use crate::{Cancelled, Extent, Frame, Grid, Run};
 
 /// Which borders the land sinks towards.
@@ -44,12 +44,11 @@ impl FallOff {
     /// [`Cancelled`] when `run` was asked to stop.
     pub fn weight(&self, extent: Extent, frame: &Frame, run: Run) -> Result<Grid, Cancelled> {
         let ragged = FractalNoise {
-            character: Character::Fractal,
             feature_m: self.ragged_feature_m,
             octaves: 6.0,
-            lacunarity: 2.0,
             gain: 0.55,
             seed: self.seed,
+            ..FractalNoise::default()
         };
         let mut weight = ragged.fill(frame, run)?;
         weight.for_each_row(|r, row| {

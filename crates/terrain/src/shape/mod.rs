@@ -1,9 +1,30 @@
-//! Shaping the land: edge fall-off, warp, response curves.
+//! Shaping the land: primitives, outlines and fall-off; warp and other moves;
+//! response curves, terraces, blur; images, stamps and displacement.
 
+mod blur;
 mod curve;
+mod displace;
 mod falloff;
+mod image;
+mod moves;
+mod outline;
+mod placement;
+mod primitive;
+mod response;
+mod strew;
+mod terrace;
 mod warp;
 
+pub use blur::{blur_margin, blurred};
 pub use curve::{Curve, CurveError};
+pub use displace::{displaced_along_normal, displacement_margin};
 pub use falloff::{FallOff, Outline};
+pub use image::PlacedImage;
+pub use moves::Move;
+pub use outline::{Polygon, TooFewPoints};
+pub use placement::{Locator, Placement};
+pub use primitive::{Form, Primitive, Profile};
+pub use response::{bias, ease_foot, gain, smooth_highest, smooth_lowest};
+pub use strew::{Copy, Layout, Overlap, Strew};
+pub use terrace::Terraces;
 pub use warp::Warp;

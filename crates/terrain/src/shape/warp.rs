@@ -1,7 +1,7 @@
 //! Pushing places about, so that regular patterns turn natural.
 
 use crate::grid::Sampler;
-use crate::noise::{Character, FractalNoise, hash};
+use crate::noise::{FractalNoise, hash};
 use crate::{Cancelled, Frame, Grid, Run};
 
 /// A push in x and y that changes smoothly from place to place.
@@ -20,12 +20,10 @@ pub struct Warp {
 impl Warp {
     fn push(&self, axis: i32, frame: &Frame, run: Run) -> Result<Grid, Cancelled> {
         let noise = FractalNoise {
-            character: Character::Fractal,
             feature_m: self.feature_m,
             octaves: self.octaves,
-            lacunarity: 2.0,
-            gain: 0.5,
             seed: hash(axis, 0, self.seed),
+            ..FractalNoise::default()
         };
         let distance_m = self.distance_m as f32;
         Ok(noise.fill(frame, run)?.map(|push| push * distance_m))

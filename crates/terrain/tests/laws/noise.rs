@@ -176,6 +176,7 @@ fn any_noise() -> impl Strategy<Value = FractalNoise> {
                 lacunarity,
                 gain,
                 seed,
+                ..FractalNoise::default()
             },
         )
 }
@@ -230,6 +231,7 @@ fn thread_counts_agree() {
         lacunarity: 2.1,
         gain: 0.5,
         seed: 77,
+        ..FractalNoise::default()
     };
     let one = on_threads(1, || fill(noise, &frame(200)));
     assert_same_bits(&on_threads(3, || fill(noise, &frame(200))), &one);
@@ -247,6 +249,7 @@ fn a_layer_too_fine_for_the_grid_leaves_its_mean() {
             lacunarity: 2.0,
             gain: 0.5,
             seed: 4,
+            ..FractalNoise::default()
         };
         let mean = |grid: Grid| grid.sum() / grid.values().len() as f64;
         let fine = mean(fill(noise, &frame(1500)));

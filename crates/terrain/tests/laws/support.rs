@@ -73,6 +73,7 @@ pub fn hills(frame: &Frame, height_m: f32, seed: u32) -> Grid {
         lacunarity: 2.0,
         gain: 0.5,
         seed,
+        ..FractalNoise::default()
     };
     let bare = noise
         .fill(frame, Run::to_the_end())

@@ -1,0 +1,274 @@
+//! Headless Chromium, driven over WebDriver.
+
+use std::net::TcpListener;
+use std::path::Path;
+use std::process::{Child, Command, Stdio};
+use std::time::Duration;
+
+use anyhow::{Context, Result, bail};
+use fantoccini::actions::{InputSource, KeyAction, KeyActions, MouseActions, PointerAction};
+use fantoccini::elements::Element;
+use fantoccini::{Client, ClientBuilder, Locator};
+use hyper_util::client::legacy::connect::HttpConnector;
+use serde_json::json;
+
+/// How long the interface may take to show something. The tests' build is
+/// slower than the real one, and the machine may be busy.
+const PATIENCE: Duration = Duration::from_secs(40);
+const LOOK_EVERY: Duration = Duration::from_millis(100);
+
+/// A browser window; gone when dropped.
+pub struct Browser {
+    driver: Child,
+    client: Client,
+}
+
+impl Browser {
+    /// The key Ctrl, by its WebDriver code (W3C WebDriver, 17.4.2).
+    pub const CONTROL: char = '\u{e009}';
+    /// The key Shift.
+    pub const SHIFT: char = '\u{e008}';
+
+    /// Opens a window that saves downloads in `downloads`.
+    ///
+    /// # Errors
+    /// When Chromium or ChromeDriver are not installed or do not start.
+    pub async fn open(downloads: &Path) -> Result<Self> {
+        let port = TcpListener::bind("127.0.0.1:0")?.local_addr()?.port();
+        let driver = Command::new("chromedriver")
+            .arg(format!("--port={port}"))
+            .stdout(Stdio::null())
+            .stderr(Stdio::null())
+            .spawn()
+            .context("chromedriver is missing; ./check installs it")?;
+        let capabilities = json!({
+            "goog:chromeOptions": {
+                "args": [
+                    "--headless", "--no-sandbox", "--disable-gpu", "--enable-unsafe-swiftshader",
+                    "--disable-quic", "--no-first-run", "--disable-background-networking",
+                    "--disable-component-update", "--disable-sync", "--window-size=1280,900",
+                ],
+                "prefs": { "download.default_directory": downloads },
+            },
+        });
+        let capabilities = capabilities.as_object().cloned().unwrap_or_default();
+        let url = format!("http://127.0.0.1:{port}");
+        for _ in 0..100 {
+            let mut builder = ClientBuilder::new(HttpConnector::new());
+            builder.capabilities(capabilities.clone().into_iter().collect());
+            if let Ok(client) = builder.connect(&url).await {
+                return Ok(Self { driver, client });
+            }
+            tokio::time::sleep(LOOK_EVERY).await;
+        }
+        bail!("the browser does not start")
+    }
+
+    /// Goes to a page.
+    pub async fn go(&self, url: &str) -> Result<()> {
+        Ok(self.client.goto(url).await?)
+    }
+
+    /// Loads the page anew.
+    pub async fn reload(&self) -> Result<()> {
+        Ok(self.client.refresh().await?)
+    }
+
+    /// The element that `css` finds, as soon as it is there.
+    pub async fn find(&self, css: &str) -> Result<Element> {
+        let wait = self.client.wait().at_most(PATIENCE).every(LOOK_EVERY);
+        wait.for_element(Locator::Css(css))
+            .await
+            .with_context(|| format!("there is no {css}"))
+    }
+
+    /// Clicks on what `css` finds.
+    pub async fn click(&self, css: &str) -> Result<()> {
+        Ok(self.find(css).await?.click().await?)
+    }
+
+    /// Clicks on the button that reads `text`.
+    pub async fn press(&self, text: &str) -> Result<()> {
+        let xpath = format!("//button[normalize-space()='{text}']");
+        let wait = self.client.wait().at_most(PATIENCE).every(LOOK_EVERY);
+        let button = wait.for_element(Locator::XPath(&xpath)).await;
+        Ok(button
+            .with_context(|| format!("no button ‘{text}’"))?
+            .click()
+            .await?)
+    }
+
+    /// Follows the link whose text has `text` in it.
+    pub async fn follow(&self, text: &str) -> Result<()> {
+        let wait = self.client.wait().at_most(PATIENCE).every(LOOK_EVERY);
+        let xpath = format!("//a[contains(., '{text}')]");
+        let link = wait.for_element(Locator::XPath(&xpath)).await;
+        Ok(link
+            .with_context(|| format!("no link ‘{text}’"))?
+            .click()
+            .await?)
+    }
+
+    /// Chooses an entry of a drop-down list by its value.
+    pub async fn choose(&self, css: &str, value: &str) -> Result<()> {
+        Ok(self.find(css).await?.select_by_value(value).await?)
+    }
+
+    /// Replaces what a field holds, and presses Enter.
+    pub async fn fill(&self, css: &str, text: &str) -> Result<()> {
+        let field = self.find(css).await?;
+        // Typed keys, as a person would: select all, then over it.
+        field.click().await?;
+        field
+            .send_keys(&format!("\u{e009}a\u{e009}{text}\u{e007}"))
+            .await?;
+        Ok(())
+    }
+
+    /// Gives a file to a file field.
+    pub async fn give_file(&self, css: &str, file: &Path) -> Result<()> {
+        let file = file.canonicalize()?;
+        let field = self.find(css).await?;
+        Ok(field.send_keys(&file.to_string_lossy()).await?)
+    }
+
+    /// What an element reads.
+    pub async fn text(&self, css: &str) -> Result<String> {
+        Ok(self.find(css).await?.text().await?)
+    }
+
+    /// What an element holds, shown or not.
+    pub async fn content(&self, css: &str) -> Result<String> {
+        let found = self.find(css).await?;
+        Ok(found.prop("textContent").await?.unwrap_or_default())
+    }
+
+    /// Waits until `wanted` is true of what an element holds.
+    pub async fn until(&self, css: &str, wanted: impl Fn(&str) -> bool) -> Result<String> {
+        let start = std::time::Instant::now();
+        loop {
+            // The element may be drawn anew between finding and reading it.
+            let content = self.content(css).await.unwrap_or_default();
+            if wanted(&content) {
+                return Ok(content);
+            }
+            if start.elapsed() > PATIENCE {
+                bail!("{css} stays at ‘{content}’");
+            }
+            tokio::time::sleep(LOOK_EVERY).await;
+        }
+    }
+
+    /// Waits until nothing fits `css` any more.
+    pub async fn until_gone(&self, css: &str) -> Result<()> {
+        let start = std::time::Instant::now();
+        while !self.client.find_all(Locator::Css(css)).await?.is_empty() {
+            if start.elapsed() > PATIENCE {
+                bail!("{css} does not go away");
+            }
+            tokio::time::sleep(LOOK_EVERY).await;
+        }
+        Ok(())
+    }
+
+    /// Waits until the land is shown in full; which revision it is of.
+    pub async fn grown(&self) -> Result<String> {
+        self.until("[data-testid=complete]", |text| {
+            text.starts_with("complete")
+        })
+        .await
+    }
+
+    /// Waits until the land is shown in full at another revision than `before`.
+    pub async fn grown_since(&self, before: &str) -> Result<String> {
+        let newer = |text: &str| text.starts_with("complete") && text != before;
+        self.until("[data-testid=complete]", newer).await
+    }
+
+    /// Presses a key, with modifiers held.
+    pub async fn key(&self, modifiers: &[char], key: char) -> Result<()> {
+        let mut keys = KeyActions::new("keyboard".to_owned());
+        for &value in modifiers {
+            keys = keys.then(KeyAction::Down { value });
+        }
+        keys = keys
+            .then(KeyAction::Down { value: key })
+            .then(KeyAction::Up { value: key });
+        for &value in modifiers.iter().rev() {
+            keys = keys.then(KeyAction::Up { value });
+        }
+        Ok(self.client.perform_actions(keys).await?)
+    }
+
+    /// Holds a key down, or lets it go.
+    pub async fn hold(&self, key: char, down: bool) -> Result<()> {
+        let action = if down {
+            KeyAction::Down { value: key }
+        } else {
+            KeyAction::Up { value: key }
+        };
+        Ok(self
+            .client
+            .perform_actions(KeyActions::new("keyboard".to_owned()).then(action))
+            .await?)
+    }
+
+    /// Drags with the mouse from an element's middle, by `steps` of
+    /// (`dx`, `dy`) pixels, and lets go if `release`.
+    pub async fn drag(&self, css: &str, steps: &[(f64, f64)], release: bool) -> Result<()> {
+        let element = self.find(css).await?;
+        let (x, y, width, height) = element.rectangle().await?;
+        let (mut x, mut y) = (x + width / 2.0, y + height / 2.0);
+        let to = |x: f64, y: f64, ms: u64| PointerAction::MoveTo {
+            duration: Some(Duration::from_millis(ms)),
+            x,
+            y,
+        };
+        let mut mouse = MouseActions::new("mouse".to_owned())
+            .then(to(x, y, 0))
+            .then(PointerAction::Down { button: 0 });
+        for (dx, dy) in steps {
+            (x, y) = (x + dx, y + dy);
+            mouse = mouse.then(to(x, y, 60));
+        }
+        if release {
+            mouse = mouse.then(PointerAction::Up { button: 0 });
+        }
+        Ok(self.client.perform_actions(mouse).await?)
+    }
+
+    /// Lets the mouse button go.
+    pub async fn release_mouse(&self) -> Result<()> {
+        let up = PointerAction::Up { button: 0 };
+        Ok(self
+            .client
+            .perform_actions(MouseActions::new("mouse".to_owned()).then(up))
+            .await?)
+    }
+
+    /// A picture of the window, as PNG.
+    pub async fn screenshot(&self) -> Result<Vec<u8>> {
+        Ok(self.client.screenshot().await?)
+    }
+
+    /// Runs a script in the page.
+    pub async fn script(
+        &self,
+        code: &str,
+        arguments: Vec<serde_json::Value>,
+    ) -> Result<serde_json::Value> {
+        Ok(self.client.execute(code, arguments).await?)
+    }
+
+    /// Closes the window.
+    pub async fn close(self) -> Result<()> {
+        Ok(self.client.clone().close().await?)
+    }
+}
+
+impl Drop for Browser {
+    fn drop(&mut self) {
+        let _ = self.driver.kill();
+        let _ = self.driver.wait();
+    }
+}

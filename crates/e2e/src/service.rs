@@ -1,0 +1,92 @@
+//! The program, served on a database of its own.
+
+use std::io::{BufRead, BufReader};
+use std::path::{Path, PathBuf};
+use std::process::{Child, Command, Stdio};
+
+use anyhow::{Context, Result};
+use sqlx::{Connection, Executor, PgConnection};
+use tempfile::TempDir;
+
+/// The program, served on a database of its own; gone when dropped.
+pub struct Service {
+    child: Child,
+    url: String,
+    folder: TempDir,
+}
+
+impl Service {
+    /// Starts on an empty database with the demo.
+    ///
+    /// # Errors
+    /// When there is no database, or the program was not built.
+    pub async fn start(name: &str) -> Result<Self> {
+        let given = std::env::var("DATABASE_URL")
+            .context("DATABASE_URL must name a PostgreSQL server; ./check sets it")?;
+        let name = format!("browser_{name}_{}", std::process::id());
+        let mut connection = PgConnection::connect(&given).await?;
+        connection
+            .execute(sqlx::AssertSqlSafe(format!("create database {name}")))
+            .await?;
+        let (server, _) = given.rsplit_once('/').context("a database URL")?;
+        let folder = TempDir::new()?;
+        let mut child = Command::new(program()?)
+            .args(["serve", "--database", &format!("{server}/{name}"), "--demo"])
+            .arg(repository("demo"))
+            .arg("--cache-dir")
+            .arg(folder.path().join("cache"))
+            .stdout(Stdio::piped())
+            .spawn()
+            .context("the program does not start")?;
+        let mut line = String::new();
+        let out = child.stdout.take().context("its output")?;
+        BufReader::new(out).read_line(&mut line)?;
+        let url = line
+            .trim()
+            .rsplit(' ')
+            .next()
+            .context("an address")?
+            .to_owned();
+        Ok(Self { child, url, folder })
+    }
+
+    /// The address of a page.
+    pub fn page(&self, path: &str) -> String {
+        format!("{}{path}", self.url)
+    }
+
+    /// A folder for files of this test.
+    pub fn folder(&self) -> &Path {
+        self.folder.path()
+    }
+}
+
+impl Drop for Service {
+    fn drop(&mut self) {
+        let _ = self.child.kill();
+        let _ = self.child.wait();
+    }
+}
+
+/// A file of the repository.
+pub fn repository(path: &str) -> PathBuf {
+    Path::new(env!("CARGO_MANIFEST_DIR"))
+        .join("../..")
+        .join(path)
+}
+
+/// `morphogen`, beside the tests' own programs in the target folder.
+fn program() -> Result<PathBuf> {
+    let test = std::env::current_exe()?;
+    let folder = test
+        .parent()
+        .and_then(Path::parent)
+        .context("a target folder")?;
+    let program = folder.join("morphogen");
+    anyhow::ensure!(
+        program.exists(),
+        "{} is not built; use ./check",
+        program.display()
+    );
+    Ok(program)
+}

@@ -1,0 +1,116 @@
+//! Files in and out, through the page.
+
+use std::io::Read;
+use std::path::{Path, PathBuf};
+use std::time::{Duration, Instant};
+
+use anyhow::{Context, Result, ensure};
+use e2e::{Browser, Service, test_id};
+use formats::{Limits, read_heightfield};
+
+fn elevation_model() -> PathBuf {
+    e2e::repository("crates/formats/tests/data/jacksboro.tif")
+}
+
+/// Waits for a file with the ending `.zip` that is all there.
+async fn downloaded(folder: &Path) -> Result<PathBuf> {
+    let start = Instant::now();
+    while start.elapsed() < Duration::from_secs(30) {
+        for entry in std::fs::read_dir(folder)? {
+            let path = entry?.path();
+            if path.extension().is_some_and(|ending| ending == "zip") {
+                return Ok(path);
+            }
+        }
+        tokio::time::sleep(Duration::from_millis(100)).await;
+    }
+    anyhow::bail!("nothing was downloaded")
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_elevation_model_is_imported_eroded_covered_and_exported() -> Result<()> {
+    let service = Service::start("import").await?;
+    let browser = Browser::open(service.folder()).await?;
+    browser.go(&service.page("/")).await?;
+    browser.find("[data-testid=file-picker]").await?;
+    browser
+        .give_file("[data-testid=file-picker]", &elevation_model())
+        .await?;
+    let before = browser.grown().await?;
+
+    browser.click(&test_id("add-step")).await?;
+    browser.click(&test_id("add-water")).await?;
+    let after = browser.grown_since(&before).await?;
+    ensure!(after != before, "erosion made no revision");
+    browser
+        .until("[aria-label=Ledger]", |text| text.contains("Worn"))
+        .await?;
+
+    browser.click(&test_id("stage-ground")).await?;
+    let rock = browser.content(&test_id("share-rock")).await?;
+    ensure!(rock.ends_with('%'), "the share of rock reads ‘{rock}’");
+
+    browser.click(&test_id("stage-deliver")).await?;
+    browser.choose(&test_id("export-cells"), "256").await?;
+    browser.click(&test_id("export-begin")).await?;
+    browser.click(&test_id("export-download")).await?;
+    let path = downloaded(service.folder()).await?;
+    let mut archive = zip::ZipArchive::new(std::fs::File::open(&path)?)?;
+    let mut bytes = Vec::new();
+    archive
+        .by_name("height.tif")
+        .context("the heights")?
+        .read_to_end(&mut bytes)?;
+    let heights = read_heightfield(&bytes, Limits::default())?;
+    let longer = heights.values.cols().max(heights.values.rows());
+    ensure!(longer == 256, "{longer} cells along the longer side");
+    // The heights of the model's region, give or take what rain moved.
+    let (low, high) = heights.values.range();
+    ensure!(
+        (150.0..600.0).contains(&low) && (600.0..1200.0).contains(&high),
+        "{low} to {high} m"
+    );
+    browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_file_that_is_no_heightfield_is_refused_and_nothing_is_stored() -> Result<()> {
+    let service = Service::start("refused_file").await?;
+    let browser = Browser::open(service.folder()).await?;
+    browser.go(&service.page("/")).await?;
+    browser.find("li a").await?;
+    let shelf = browser.content("main ul").await?;
+
+    let model = std::fs::read(elevation_model())?;
+    let truncated = service.folder().join("truncated.tif");
+    std::fs::write(&truncated, &model[..model.len() / 3])?;
+    let text = service.folder().join("letter.png");
+    std::fs::write(&text, "Dear artist, this is a letter.")?;
+    let not_numbers = service.folder().join("holes.asc");
+    std::fs::write(
+        &not_numbers,
+        "ncols 2\nnrows 2\nxllcorner 0\nyllcorner 0\ncellsize 10\n1 2\nnan 4\n",
+    )?;
+    for file in [&truncated, &text, &not_numbers] {
+        browser.give_file("[data-testid=file-picker]", file).await?;
+        let toast = browser
+            .until("[data-sonner-toast]", |text| !text.is_empty())
+            .await?;
+        ensure!(
+            toast.len() > 20,
+            "{} was answered with ‘{toast}’",
+            file.display()
+        );
+        browser
+            .click("[data-sonner-toast] [data-close-button]")
+            .await?;
+        browser.until_gone("[data-sonner-toast]").await?;
+    }
+    browser.reload().await?;
+    browser.find("li a").await?;
+    ensure!(
+        browser.content("main ul").await? == shelf,
+        "the shelf has changed"
+    );
+    browser.close().await
+}

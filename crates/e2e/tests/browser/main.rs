@@ -1,0 +1,4 @@
+//! The real interface, driven by real clicks and keys in headless Chromium.
+
+mod files;
+mod slice;

@@ -1,0 +1,117 @@
+//! One landscape, looked at, changed, compared and taken back.
+
+use anyhow::{Result, ensure};
+use e2e::{Browser, Service, test_id};
+
+const MEAN: &str = "[data-testid=mean-height]";
+const REVISION: &str = "[data-testid=kept]";
+
+async fn open_demo(service: &Service) -> Result<Browser> {
+    let browser = Browser::open(service.folder()).await?;
+    browser.go(&service.page("/")).await?;
+    browser.follow("Hollin Fjord").await?;
+    browser.grown().await?;
+    Ok(browser)
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_edit_changes_the_land_and_is_kept() -> Result<()> {
+    let service = Service::start("edit").await?;
+    let browser = open_demo(&service).await?;
+    let mean = browser.content(MEAN).await?;
+
+    browser.click(&test_id("open-massif")).await?;
+    browser.fill(&test_id("massif.height_m"), "1.4km").await?;
+    let higher = browser.until(MEAN, |text| text != mean).await?;
+    ensure!(
+        higher.parse::<f64>()? > mean.parse::<f64>()?,
+        "{mean} m became {higher} m"
+    );
+    browser
+        .until(REVISION, |text| text == "kept as revision 2")
+        .await?;
+
+    // A reload shows what was kept, not what the page remembered.
+    browser.grown().await?;
+    let full = browser.content(MEAN).await?;
+    browser.reload().await?;
+    browser.grown().await?;
+    browser.until(MEAN, |text| text == full).await?;
+
+    browser.click(&test_id("undo")).await?;
+    browser.until(MEAN, |text| text == mean).await?;
+    browser
+        .key(&[Browser::CONTROL, Browser::SHIFT], 'z')
+        .await?;
+    browser.until(MEAN, |text| text == full).await?;
+    browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_dragged_slider_shows_the_land_before_it_is_let_go() -> Result<()> {
+    let service = Service::start("drag").await?;
+    let browser = open_demo(&service).await?;
+    let mean = browser.content(MEAN).await?;
+    browser.click(&test_id("open-massif")).await?;
+    let slider = "[aria-label='Height, slider']";
+    browser
+        .drag(slider, &[(8.0, 0.0), (8.0, 0.0), (8.0, 0.0)], false)
+        .await?;
+    browser.until(MEAN, |text| text != mean).await?;
+    browser.until(REVISION, |text| text == "keeping …").await?;
+    browser.release_mouse().await?;
+    browser
+        .until(REVISION, |text| text == "kept as revision 2")
+        .await?;
+    browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn two_windows_stay_in_step() -> Result<()> {
+    let service = Service::start("windows").await?;
+    let here = open_demo(&service).await?;
+    let there = open_demo(&service).await?;
+    let mean = there.content(MEAN).await?;
+    here.click(&test_id("open-massif")).await?;
+    here.fill(&test_id("massif.height_m"), "500").await?;
+    there.until(MEAN, |text| text != mean).await?;
+    there
+        .until(REVISION, |text| text == "kept as revision 2")
+        .await?;
+
+    // Held, a key shows the land as it was; let go, as it is.
+    there.grown().await?;
+    let lower = there.content(MEAN).await?;
+    there.click("h1").await?;
+    there.hold('b', true).await?;
+    there.until(MEAN, |text| text == mean).await?;
+    there.hold('b', false).await?;
+    there.until(MEAN, |text| text == lower).await?;
+    there.key(&[], '?').await?;
+    there
+        .until("dialog[aria-label=Help]", |text| text.contains("Undo"))
+        .await?;
+    here.close().await?;
+    there.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_value_out_of_range_is_refused_in_words() -> Result<()> {
+    let service = Service::start("refusal").await?;
+    let browser = open_demo(&service).await?;
+    let mean = browser.content(MEAN).await?;
+    browser.click(&test_id("open-massif")).await?;
+    browser.fill(&test_id("massif.octaves"), "99").await?;
+    let toast = browser
+        .until("[data-sonner-toast]", |text| !text.is_empty())
+        .await?;
+    ensure!(
+        toast.contains("step ‘Massif’: octaves is 99, allowed is 0.1 to 16"),
+        "said: {toast}"
+    );
+    browser
+        .until(REVISION, |text| text == "kept as revision 1")
+        .await?;
+    browser.until(MEAN, |text| text == mean).await?;
+    browser.close().await
+}

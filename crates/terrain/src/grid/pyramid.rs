@@ -1,0 +1,124 @@
+//! An image at every coarseness, read anywhere.
+
+use super::resample::cubic_weights;
+use super::{Grid, halve};
+
+/// What is beyond the edge of an image.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum Beyond {
+    /// The outermost cells go on.
+    #[default]
+    Edge,
+    /// The image, again and again.
+    Repeat,
+    /// The image and its mirror image in turn.
+    Mirror,
+}
+
+impl Beyond {
+    #[inline(always)]
+    fn index(self, i: i64, count: usize) -> usize {
+        let n = count as i64;
+        let at = match self {
+            Beyond::Edge => i.clamp(0, n - 1),
+            Beyond::Repeat => i.rem_euclid(n),
+            Beyond::Mirror => {
+                let folded = i.rem_euclid(2 * n);
+                folded.min(2 * n - 1 - folded)
+            }
+        };
+        at as usize
+    }
+}
+
+/// An image and its halves, quarters …, so that reading it on a coarse grid
+/// averages and does not skip (Williams 1983, "Pyramidal parametrics").
+#[derive(Clone, Debug, PartialEq)]
+pub struct Pyramid {
+    levels: Vec<Grid>,
+}
+
+impl Pyramid {
+    /// The pyramid over `image`.
+    pub fn over(image: Grid) -> Self {
+        let mut levels = vec![image];
+        while let Some(last) = levels.last()
+            && last.cols().max(last.rows()) > 4
+        {
+            levels.push(halve(last));
+        }
+        Self { levels }
+    }
+
+    /// The image itself.
+    pub fn image(&self) -> &Grid {
+        &self.levels[0]
+    }
+
+    /// The image at (u, v), 0 to 1 from west to east and from north to south,
+    /// as seen on a grid whose cells are as large as `pixels` of its own.
+    /// Bicubic within a level, and blended between the two nearest levels.
+    pub fn at(&self, u: f64, v: f64, pixels: f64, beyond: Beyond) -> f32 {
+        let coarse = pixels.max(1.0).log2().min((self.levels.len() - 1) as f64);
+        let (level, blend) = (coarse.floor(), coarse.fract() as f32);
+        let fine = self.bicubic(level as usize, u, v, beyond);
+        if blend == 0.0 {
+            return fine;
+        }
+        fine + blend * (self.bicubic(level as usize + 1, u, v, beyond) - fine)
+    }
+
+    fn bicubic(&self, level: usize, u: f64, v: f64, beyond: Beyond) -> f32 {
+        let grid = &self.levels[level];
+        // Halves of odd sizes are a little larger: count from the image's own.
+        let scale = 1.0 / (1_u64 << level) as f64;
+        let x = u * self.levels[0].cols() as f64 * scale - 0.5;
+        let y = v * self.levels[0].rows() as f64 * scale - 0.5;
+        let (col, row) = (x.floor(), y.floor());
+        let across = cubic_weights((x - col) as f32);
+        let down = cubic_weights((y - row) as f32);
+        let mut sum = 0.0;
+        for (j, wy) in down.iter().enumerate() {
+            let line = grid.row(beyond.index(row as i64 - 1 + j as i64, grid.rows()));
+            let mut value = 0.0;
+            for (i, wx) in across.iter().enumerate() {
+                value += wx * line[beyond.index(col as i64 - 1 + i as i64, line.len())];
+            }
+            sum += wy * value;
+        }
+        sum
+    }
+}
+
+/// `image` with its edges made to meet: within `share` (0 to ½) of each side
+/// it is blended with itself from the opposite side, so that it can be
+/// repeated without a seam.
+pub fn seamless(image: &Grid, share: f64) -> Grid {
+    let across = meet_along_rows(image, share);
+    let turned = transposed(&across);
+    transposed(&meet_along_rows(&turned, share))
+}
+
+fn meet_along_rows(image: &Grid, share: f64) -> Grid {
+    let cols = image.cols();
+    let band = ((share * cols as f64).round() as usize).min(cols / 2);
+    // The band at the east end is cut off and laid over the west end.
+    let kept = cols - band;
+    Grid::by_rows(kept, image.rows(), |r, out| {
+        let row = image.row(r);
+        out.copy_from_slice(&row[..kept]);
+        for (c, out) in out.iter_mut().enumerate().take(band) {
+            let t = (c as f32 + 0.5) / band as f32;
+            let own = t * t * (3.0 - 2.0 * t);
+            *out = row[kept + c] + own * (row[c] - row[kept + c]);
+        }
+    })
+}
+
+fn transposed(grid: &Grid) -> Grid {
+    Grid::by_rows(grid.rows(), grid.cols(), |r, out| {
+        for (c, out) in out.iter_mut().enumerate() {
+            *out = grid.at(r, c);
+        }
+    })
+}
