@@ -4,7 +4,7 @@ use divan::Bencher;
 use recipe::document::LAND;
 use recipe::grow::NoAssets;
 use recipe::steps::Operation;
-use recipe::view::{Shading, picture};
+use recipe::view::{View, picture};
 use recipe::{Grower, Recipe};
 use terrain::Run;
 
@@ -21,7 +21,7 @@ fn demo() -> Recipe {
 
 fn look(grower: &Grower, recipe: &Recipe, cells: usize) {
     let run = Run::to_the_end();
-    let picture = picture(grower, recipe, &NoAssets, cells, Shading::Ground, None, run);
+    let picture = picture(grower, recipe, &NoAssets, &View::of_land(cells), run);
     divan::black_box(picture.expect("the demo grows"));
 }
 

@@ -8,17 +8,21 @@
 //! | [`document`] | recipe, strand, step, mask, cover; reading and checking them |
 //! | [`steps`] | one file for each kind of step |
 //! | [`grow`] | from a recipe to fields, with a cache |
-//! | [`view`] | what is shown: the picture, the bands of the column |
+//! | [`view`] | what is shown: the picture, bands, sheets, the core sample |
+//! | [`survey`] | likely mistakes, and a way out of each |
+//! | [`presets`] | landscapes to begin with |
 //!
 //! To add a kind of step, write its file in `steps/` and name it in the list
 //! in `steps/mod.rs`; its schema, checks and controls follow from the struct.
 
 pub mod document;
 pub mod grow;
+pub mod presets;
 mod schema;
 pub mod steps;
+pub mod survey;
 pub mod view;
 
 pub use document::{Recipe, RecipeError};
 pub use grow::{Assets, GrowError, Grower, Land};
-pub use schema::{catalogue, recipe_schema};
+pub use schema::{catalogue, core_sample_schema, recipe_schema};

@@ -5,10 +5,16 @@ use serde_json::Value;
 
 use crate::document::{Mask, Recipe};
 use crate::steps::{KindSheet, kind_sheets};
+use crate::view::CoreSample;
 
 /// JSON Schema (2020-12) of a recipe.
 pub fn recipe_schema() -> Value {
     schemars::schema_for!(Recipe).to_value()
+}
+
+/// JSON Schema (2020-12) of a core sample.
+pub fn core_sample_schema() -> Value {
+    schemars::schema_for!(CoreSample).to_value()
 }
 
 /// Everything that an editor needs to draw its controls.

@@ -10,6 +10,7 @@ mod config;
 mod demo;
 mod error;
 mod exports;
+mod gallery;
 mod guard;
 mod live;
 mod routes;

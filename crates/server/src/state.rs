@@ -9,6 +9,7 @@ use sqlx::PgPool;
 use crate::assets::AssetLibrary;
 use crate::compute::Compute;
 use crate::exports::Exports;
+use crate::gallery::Gallery;
 use crate::live::Live;
 use crate::store::Store;
 
@@ -21,6 +22,7 @@ pub(crate) struct AppState {
     pub(crate) compute: Compute,
     pub(crate) live: Live,
     pub(crate) exports: Exports,
+    pub(crate) gallery: Gallery,
 }
 
 impl AppState {
@@ -32,6 +34,7 @@ impl AppState {
             grower: Arc::new(Grower::new(cache_bytes)),
             compute: Compute::new(),
             live: Live::new(),
+            gallery: Gallery::default(),
             exports: Exports::new(cache_dir.join("exports")),
         }
     }

@@ -73,6 +73,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kinds/{kind}/picture.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture of what a kind of step does. */
+        get: operations["kind_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/landscapes": {
         parameters: {
             query?: never;
@@ -104,6 +121,23 @@ export interface paths {
         post?: never;
         /** Delete a landscape and all its revisions. */
         delete: operations["delete_landscape"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/landscapes/{id}/core": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Explain one place: what each step did there, and why the ground is as it is. */
+        get: operations["core_sample"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -143,6 +177,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/landscapes/{id}/moments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List the named moments of a landscape, newest first. */
+        get: operations["list_moments"];
+        put?: never;
+        /** Name a revision. */
+        post: operations["name_moment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/landscapes/{id}/moments/{moment}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take the name of a moment away; its revision stays. */
+        delete: operations["forget_moment"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/landscapes/{id}/redo": {
         parameters: {
             query?: never;
@@ -160,6 +229,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/landscapes/{id}/return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Go back to an earlier revision, as an edit that can be undone. */
+        post: operations["return_to_revision"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/landscapes/{id}/revisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List the revisions of a landscape, newest first. */
+        get: operations["list_revisions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/landscapes/{id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Grow a sheet of variants, small and all under the same light. */
+        post: operations["make_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/landscapes/{id}/undo": {
         parameters: {
             query?: never;
@@ -171,6 +291,40 @@ export interface paths {
         put?: never;
         /** Take back the last edit. */
         post: operations["undo_landscape"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/presets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List the landscapes to begin with. */
+        get: operations["list_presets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/presets/{key}/picture.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture of a preset. */
+        get: operations["preset_picture"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -201,8 +355,160 @@ export interface components {
              */
             id: string;
         };
+        /**
+         * @description Bends heights between two levels: bias makes more high or more low ground,
+         *     gain steepens or flattens the middle (Schlick 1994). Beyond the levels
+         *     nothing changes.
+         */
+        BiasGain: {
+            /**
+             * Format: double
+             * @description Below ½ more low ground, above ½ more high ground.
+             * @default 0.35
+             */
+            bias: number;
+            /**
+             * Format: double
+             * @description Below ½ flats at both ends and a steep middle, above ½ a flat middle.
+             * @default 0.5
+             */
+            gain: number;
+            /**
+             * Format: double
+             * @description … and this one.
+             * @default 1000
+             */
+            high_m: number;
+            /**
+             * Format: double
+             * @description Bends between this level …
+             * @default 0
+             */
+            low_m: number;
+        };
+        /** @description Smooths the land: forms smaller than the radius go. */
+        Blur: {
+            /**
+             * Format: double
+             * @description Forms smaller than this go.
+             * @default 60
+             */
+            radius_m: number;
+        };
+        /**
+         * @description Cuts off what is below one level or above another, with an edge as soft as
+         *     wanted.
+         */
+        Clip: {
+            /**
+             * Format: double
+             * @description Nothing is higher than this.
+             * @default 2000
+             */
+            high_m: number;
+            /**
+             * Format: double
+             * @description Nothing is lower than this.
+             * @default 0
+             */
+            low_m: number;
+            /**
+             * Format: double
+             * @description Over how much the cut is rounded off.
+             * @default 0
+             */
+            soft_m: number;
+        };
         /** @description How what a step makes joins what is there already. */
-        Combine: "replace" | "add" | "subtract" | "multiply" | "highest" | "lowest";
+        Combine: "replace" | "add" | "subtract" | "multiply" | "highest" | "lowest" | "average" | "screen" | "overlay" | "difference";
+        /** @description How much of a cover is at a place. */
+        CoreGround: {
+            /** @description The cover's id. */
+            cover: string;
+            /**
+             * Format: float
+             * @description Its mask here, 0 to 1.
+             */
+            mask: number;
+            /** @description Its name. */
+            name: string;
+            /**
+             * Format: float
+             * @description Its share of the ground here, 0 to 1.
+             */
+            weight: number;
+        };
+        /**
+         * CoreSample
+         * @description What is known of one place.
+         */
+        CoreSample: {
+            /**
+             * Format: double
+             * @description Side of the cell, metres.
+             */
+            cell_m: number;
+            /** @description The covers, bottom first, and how much of each is here. */
+            ground: components["schemas"]["CoreGround"][];
+            /**
+             * Format: float
+             * @description Height of the land, metres.
+             */
+            height_m: number;
+            /**
+             * Format: float
+             * @description Slope, degrees.
+             */
+            slope_deg: number;
+            /** @description What each step of the land did here, first one first. */
+            steps: components["schemas"]["CoreStep"][];
+            /**
+             * Format: double
+             * @description Metres east of the west edge, at the centre of the cell looked at.
+             */
+            x_m: number;
+            /**
+             * Format: double
+             * @description Metres north of the south edge.
+             */
+            y_m: number;
+        };
+        /** @description What one step did at a place. */
+        CoreStep: {
+            /**
+             * Format: float
+             * @description Metres that it added here.
+             */
+            change_m: number;
+            /**
+             * Format: float
+             * @description Height after it, metres.
+             */
+            height_m: number;
+            /**
+             * Format: float
+             * @description Its mask here, 0 to 1; none means everywhere.
+             */
+            mask?: number | null;
+            /** @description Its name. */
+            name: string;
+            /** @description Whether it is on. */
+            on: boolean;
+            /** @description The step's id. */
+            step: string;
+            /** @description Traces that it left here. */
+            traces: components["schemas"]["CoreTrace"][];
+        };
+        /** @description The value of a trace at a place. */
+        CoreTrace: {
+            /** @description Which trace. */
+            trace: string;
+            /**
+             * Format: float
+             * @description Its value.
+             */
+            value: number;
+        };
         /** @description A layer of ground and where it lies. */
         Cover: {
             /**
@@ -279,6 +585,210 @@ export interface components {
              */
             before_m: number;
         };
+        /**
+         * @description Keeps the land inside a drawn outline and lets it sink outside, with an
+         *     edge broken up by noise.
+         */
+        Cut: {
+            /**
+             * Format: double
+             * @description What the land sinks to.
+             * @default -60
+             */
+            level_m: number;
+            /**
+             * @description Keep what is outside, and let the inside sink.
+             * @default false
+             */
+            outside: boolean;
+            /**
+             * @description The outline's corners, in order.
+             * @default [
+             *       {
+             *         "x_m": 1500,
+             *         "y_m": 1500
+             *       },
+             *       {
+             *         "x_m": 6500,
+             *         "y_m": 1200
+             *       },
+             *       {
+             *         "x_m": 7000,
+             *         "y_m": 5000
+             *       },
+             *       {
+             *         "x_m": 4200,
+             *         "y_m": 6800
+             *       },
+             *       {
+             *         "x_m": 1200,
+             *         "y_m": 5600
+             *       }
+             *     ]
+             */
+            points: components["schemas"]["OutlinePoint"][];
+            /**
+             * Format: double
+             * @description Size of the largest bays and headlands.
+             * @default 1600
+             */
+            ragged_feature_m: number;
+            /**
+             * Format: double
+             * @description How far the outline is moved in and out.
+             * @default 500
+             */
+            ragged_m: number;
+            /**
+             * Format: uint32
+             * @description Which of the endless edges.
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Format: double
+             * @description Over what distance the land sinks, inwards from the outline.
+             * @default 600
+             */
+            width_m: number;
+        };
+        /** @description How the land has changed. */
+        DifferenceHeader: {
+            /**
+             * Format: float
+             * @description The change farthest from zero, metres.
+             */
+            most_m: number;
+            /**
+             * Format: double
+             * @description Root mean square of the change, metres.
+             */
+            rms_m: number;
+            /**
+             * Format: float
+             * @description The change that has the full colour, metres.
+             */
+            scale_m: number;
+        };
+        /**
+         * @description Moves the surface by a texture: what is lighter than mid-grey rises, what
+         *     is darker sinks. Along the normal, rock detail stands out from a cliff and
+         *     is not stretched down it; where the surface folds over itself a heightfield
+         *     keeps the highest part.
+         */
+        Displace: {
+            /**
+             * Format: double
+             * @description Farthest that the surface moves, up or down.
+             * @default 40
+             */
+            amount_m: number;
+            /**
+             * @description The imported file.
+             * @default
+             */
+            asset: string;
+            /**
+             * @description How layers join.
+             * @default ridged
+             */
+            character: components["schemas"]["NoiseCharacter"];
+            /**
+             * @description Which way the surface moves.
+             * @default normal
+             */
+            direction: components["schemas"]["DisplaceDirection"];
+            /**
+             * Format: double
+             * @description Size of the largest forms, or of one repeat of an image.
+             * @default 300
+             */
+            feature_m: number;
+            /**
+             * Format: double
+             * @description How many layers.
+             * @default 6
+             */
+            octaves: number;
+            /**
+             * Format: uint32
+             * @description Which of the endless variants.
+             * @default 1
+             */
+            seed: number;
+            /**
+             * @description The texture.
+             * @default noise
+             */
+            texture: components["schemas"]["DisplaceTexture"];
+            /**
+             * Format: double
+             * @description How far the texture has changed over time.
+             * @default 0
+             */
+            time: number;
+            /**
+             * Format: double
+             * @description The value of white in the file: 255 for 8 bits, 65535 for 16.
+             * @default 255
+             */
+            white: number;
+        };
+        /** @description Which way a surface moves. */
+        DisplaceDirection: "vertical" | "normal";
+        /** @description What moves the surface. */
+        DisplaceTexture: "noise" | "cells" | "image";
+        /** @description Pushes the land to and fro along one direction, as wind and ice do. */
+        Drift: {
+            /**
+             * Format: double
+             * @description The direction of the push.
+             * @default 90
+             */
+            bearing_deg: number;
+            /**
+             * Format: double
+             * @description The farthest push.
+             * @default 300
+             */
+            distance_m: number;
+            /**
+             * Format: double
+             * @description Size of the largest swings.
+             * @default 1500
+             */
+            feature_m: number;
+            /**
+             * Format: double
+             * @description Layers of ever finer swings.
+             * @default 3
+             */
+            octaves: number;
+            /**
+             * Format: uint32
+             * @description Which of the endless variants.
+             * @default 1
+             */
+            seed: number;
+        };
+        /**
+         * @description Eases only the foot of a shape, so that it sits in the land and does not
+         *     stand on it: slopes begin gently at a level and go over into the flank.
+         */
+        EaseFoot: {
+            /**
+             * Format: double
+             * @description The level that the foot comes from.
+             * @default 0
+             */
+            level_m: number;
+            /**
+             * Format: double
+             * @description How far up it is eased.
+             * @default 150
+             */
+            reach_m: number;
+        };
         /** @description One edit. */
         Edit: {
             /**
@@ -348,6 +858,25 @@ export interface components {
         };
         /** @description Which borders the land sinks towards. */
         FallOffOutline: "frame" | "west_east" | "north_south" | "oval";
+        /** @description Something that is likely not meant. */
+        FindingMessage: {
+            /** @description What was found. */
+            finding: string;
+            fix?: components["schemas"]["FixMessage"] | null;
+            /** @description What was looked for, one word. */
+            rule: string;
+            /** @description The step that it is about. */
+            step?: string | null;
+            /** @description Why it matters. */
+            why: string;
+        };
+        /** @description An edit that takes care of a finding. */
+        FixMessage: {
+            /** @description What it does, for a button. */
+            label: string;
+            /** @description JSON Patch (RFC 6902) of the recipe. */
+            patch: Record<string, never>[];
+        };
         /** @description What a viewer says. */
         FromViewer: (components["schemas"]["Look"] & {
             /** @enum {string} */
@@ -369,6 +898,20 @@ export interface components {
             /** @enum {string} */
             type: "before";
         };
+        /**
+         * @description Raises or lowers the whole land so that its lowest point is at a given
+         *     level. The lowest point is looked for on a grid of 256 cells, whatever the
+         *     resolution asked for, so that the land stands equally high at any; finer
+         *     detail may go a little below.
+         */
+        GroundAtZero: {
+            /**
+             * Format: double
+             * @description Where the lowest point comes to.
+             * @default 0
+             */
+            level_m: number;
+        };
         /** @description The current revision of a landscape. */
         Head: {
             /**
@@ -389,8 +932,9 @@ export interface components {
             undo?: string | null;
         };
         /**
-         * @description Heights from a file, stretched over the whole land. Values are taken as
-         *     they stand in the file, never through a display gamma.
+         * @description Heights from an image or elevation model: over the whole land, or cropped,
+         *     placed and turned. Values are taken as they stand in the file, never
+         *     through a display gamma.
          */
         Heightfield: {
             /**
@@ -399,18 +943,93 @@ export interface components {
              */
             asset: string;
             /**
+             * @description What is beyond its edge.
+             * @default nothing
+             */
+            beyond: components["schemas"]["HeightfieldBeyond"];
+            /**
+             * Format: double
+             * @description Share cut off at the east.
+             * @default 0
+             */
+            crop_east: number;
+            /**
+             * Format: double
+             * @description Share cut off at the north.
+             * @default 0
+             */
+            crop_north: number;
+            /**
+             * Format: double
+             * @description Share cut off at the south.
+             * @default 0
+             */
+            crop_south: number;
+            /**
+             * Format: double
+             * @description Share cut off at the west.
+             * @default 0
+             */
+            crop_west: number;
+            /**
+             * Format: double
+             * @description From top to bottom.
+             * @default 4000
+             */
+            depth_m: number;
+            /**
+             * @description Over the whole land, or in a place of its own.
+             * @default whole_land
+             */
+            fit: components["schemas"]["HeightfieldFit"];
+            /**
              * Format: double
              * @description Raises or lowers all of it.
              * @default 0
              */
             lift_m: number;
             /**
+             * @description Put the file's lowest value at zero first.
+             * @default false
+             */
+            on_the_floor: boolean;
+            /**
              * Format: double
              * @description Metres for each unit in the file: 1 for elevation models in metres.
-             * @default 0
+             * @default 1
              */
             scale: number;
+            /**
+             * Format: double
+             * @description Turned clockwise.
+             * @default 0
+             */
+            turn_deg: number;
+            /**
+             * Format: double
+             * @description From side to side.
+             * @default 4000
+             */
+            width_m: number;
+            /**
+             * Format: double
+             * @description Centre, from the west edge.
+             * @default 4000
+             */
+            x_m: number;
+            /**
+             * Format: double
+             * @description Centre, from the south edge.
+             * @default 4000
+             */
+            y_m: number;
         };
+        /** @description What is beyond the edge of an image. */
+        HeightfieldBeyond: "nothing" | "edge" | "repeat" | "mirror";
+        /** @description Over the whole land, or in a place of its own. */
+        HeightfieldFit: "whole_land" | "placed";
+        /** @description Where a pattern comes from. */
+        ImageSource: "image" | "strand";
         /** @description An imported heightfield. */
         Imported: {
             /** @description Columns. */
@@ -447,6 +1066,15 @@ export interface components {
              */
             width_m?: number | null;
         };
+        /** @description Turns the land upside down about a level: valleys become ridges. */
+        Invert: {
+            /**
+             * Format: double
+             * @description What stands at this level stays.
+             * @default 300
+             */
+            about_m: number;
+        };
         /** @description How a term joins the ones before it. */
         Joined: "multiply" | "add" | "subtract" | "highest" | "lowest" | "screen";
         /** @description A kind of step. */
@@ -455,12 +1083,16 @@ export interface components {
             combine: string;
             /** @description Parameters to begin with. */
             defaults: Record<string, never>;
+            /** @description What it is for: `make`, `detail`, `bound`, `move`, `values`, `erode`. */
+            group: string;
             /** @description Its name in a recipe. */
             kind: string;
             /** @description JSON Schema of the parameters. */
             schema: Record<string, never>;
             /** @description Its name on screen. */
             title: string;
+            /** @description By-products that it leaves. */
+            traces: string[];
         };
         /** @description Size of the land in metres. */
         LandExtent: {
@@ -507,10 +1139,19 @@ export interface components {
         };
         /** @description How a viewer looks at the land. */
         Look: {
+            /**
+             * Format: int64
+             * @description A revision to compare with.
+             */
+            against?: number | null;
             /** @description Cells along the longer side. */
             cells: number;
             /** @description Only the form, in one grey. */
             relief?: boolean;
+            /** @description A step that is looked at alone. */
+            solo?: string | null;
+            /** @description The strand that is looked at; the land when absent. */
+            strand?: string | null;
             /** @description The step or cover whose mask is shown. */
             watched?: string | null;
         };
@@ -521,6 +1162,11 @@ export interface components {
          *     be stale.
          */
         Mask: {
+            /**
+             * Format: double
+             * @description Blurred over this much, so that its edge does not show.
+             */
+            blur_m?: number;
             /** @description The terms, first one first; none means everywhere. */
             terms: components["schemas"]["Term"][];
         };
@@ -528,7 +1174,7 @@ export interface components {
          * @description Which moment a picture shows.
          * @enum {string}
          */
-        Moment: "now" | "before";
+        Moment: "now" | "before" | "against";
         /** @description Lighter and darker patches in a cover. */
         Mottle: {
             /**
@@ -541,6 +1187,26 @@ export interface components {
              * @description Size of the largest patches.
              */
             feature_m: number;
+        };
+        /** @description A revision with a name. */
+        NamedMoment: {
+            /**
+             * Format: date-time
+             * @description When it was named.
+             */
+            created_at: string;
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /** @description Its name. */
+            name: string;
+            /**
+             * Format: int64
+             * @description The revision.
+             */
+            revision: number;
         };
         /** @description What to export. */
         NewExport: {
@@ -556,19 +1222,62 @@ export interface components {
             /** @description What it begins with. */
             start: components["schemas"]["Start"];
         };
+        /** @description A name for a revision. */
+        NewMoment: {
+            /** @description Its name. */
+            name: string;
+            /**
+             * Format: int64
+             * @description The revision.
+             */
+            revision: number;
+        };
         /** @description Large forms first, then finer and finer ones on top. */
         Noise: {
             /**
-             * @description What each layer looks like.
+             * @description What each layer is made of.
+             * @default gradient
+             */
+            basis: components["schemas"]["NoiseBasis"];
+            /**
+             * Format: double
+             * @description The direction that forms are stretched in.
+             * @default 0
+             */
+            bearing_deg: number;
+            /**
+             * @description How that distance is measured.
+             * @default straight
+             */
+            cell_distance: components["schemas"]["NoiseCellDistance"];
+            /**
+             * @description Which distance to the strewn points is taken.
+             * @default nearest
+             */
+            cell_feature: components["schemas"]["NoiseCellFeature"];
+            /**
+             * @description How layers join.
              * @default fractal
              */
             character: components["schemas"]["NoiseCharacter"];
+            /**
+             * @description Domes instead of pits: the cells upside down.
+             * @default false
+             */
+            complement: boolean;
             /**
              * Format: double
              * @description Size of the largest forms.
              * @default 3000
              */
             feature_m: number;
+            /**
+             * Format: double
+             * @description How much ground there is for finer layers to stand on: low values keep
+             *     detail to the heights.
+             * @default 0.7
+             */
+            footing: number;
             /**
              * Format: double
              * @description How strong each layer is, as a share of the one before.
@@ -607,34 +1316,162 @@ export interface components {
             seed: number;
             /**
              * Format: double
+             * @description How strongly slopes weaken finer layers: flanks turn smooth, flats and
+             *     crests keep their detail.
+             * @default 0
+             */
+            slope_damping: number;
+            /**
+             * Format: double
+             * @description How many times longer forms are in one direction than across it.
+             * @default 1
+             */
+            stretch: number;
+            /**
+             * Format: double
+             * @description How far the noise has changed over time; every whole number is
+             *     another noise, and the way between them is smooth.
+             * @default 0
+             */
+            time: number;
+            /**
+             * Format: double
              * @description How far places are pushed about before the noise is read, so that
              *     straight forms bend.
              * @default 0
              */
             warp_m: number;
         };
-        /** @description What each layer of noise looks like. */
-        NoiseCharacter: "fractal" | "ridged" | "billow";
+        /** @description What each layer is made of. */
+        NoiseBasis: "gradient" | "value" | "simplex" | "cellular";
+        /** @description How a distance is measured. */
+        NoiseCellDistance: "straight" | "along_axes" | "longer_axis";
+        /** @description Which distance to the strewn points is taken. */
+        NoiseCellFeature: "nearest" | "second" | "border";
+        /** @description How layers of noise join. */
+        NoiseCharacter: "fractal" | "ridged" | "billow" | "hybrid" | "heterogeneous";
         /** @description A kind of step with its parameters. */
         Operation: {
             noise: components["schemas"]["Noise"];
         } | {
-            fall_off: components["schemas"]["FallOff"];
-        } | {
-            warp: components["schemas"]["Warp"];
-        } | {
-            rescale: components["schemas"]["Rescale"];
-        } | {
-            curve: components["schemas"]["Curve"];
-        } | {
-            water: components["schemas"]["Water"];
+            primitive: components["schemas"]["Primitive"];
         } | {
             heightfield: components["schemas"]["Heightfield"];
         } | {
+            tiles: components["schemas"]["Tiles"];
+        } | {
             take_in: components["schemas"]["TakeIn"];
+        } | {
+            strew: components["schemas"]["Strew"];
+        } | {
+            displace: components["schemas"]["Displace"];
+        } | {
+            outcrop: components["schemas"]["Outcrop"];
+        } | {
+            fall_off: components["schemas"]["FallOff"];
+        } | {
+            cut: components["schemas"]["Cut"];
+        } | {
+            warp: components["schemas"]["Warp"];
+        } | {
+            swirl: components["schemas"]["Swirl"];
+        } | {
+            drift: components["schemas"]["Drift"];
+        } | {
+            pull: components["schemas"]["Pull"];
+        } | {
+            twirl: components["schemas"]["Twirl"];
+        } | {
+            rescale: components["schemas"]["Rescale"];
+        } | {
+            clip: components["schemas"]["Clip"];
+        } | {
+            ground_at_zero: components["schemas"]["GroundAtZero"];
+        } | {
+            invert: components["schemas"]["Invert"];
+        } | {
+            curve: components["schemas"]["Curve"];
+        } | {
+            bias_gain: components["schemas"]["BiasGain"];
+        } | {
+            terraces: components["schemas"]["Terraces"];
+        } | {
+            ease_foot: components["schemas"]["EaseFoot"];
+        } | {
+            blur: components["schemas"]["Blur"];
+        } | {
+            sharpen: components["schemas"]["Sharpen"];
+        } | {
+            water: components["schemas"]["Water"];
+        };
+        /**
+         * @description Lays strongly distorted rock into the land as cliffs, with their foot
+         *     blended in. Leaves a trace of where they are, so that later steps can spare
+         *     them.
+         */
+        Outcrop: {
+            /**
+             * Format: double
+             * @description How strongly their outline is distorted.
+             * @default 0.6
+             */
+            distortion: number;
+            /**
+             * Format: double
+             * @description Size of the largest outcrops.
+             * @default 900
+             */
+            feature_m: number;
+            /**
+             * Format: double
+             * @description How high they stand above the land.
+             * @default 120
+             */
+            height_m: number;
+            /**
+             * Format: double
+             * @description Height of the ledges in their walls.
+             * @default 0.4
+             */
+            ledges: number;
+            /**
+             * Format: uint32
+             * @description Which of the endless variants.
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Format: double
+             * @description Share of the land that they take, about.
+             * @default 0.2
+             */
+            share: number;
+            /**
+             * Format: double
+             * @description How upright their walls are.
+             * @default 0.7
+             */
+            steepness: number;
+        };
+        /** @description A corner of an outline. */
+        OutlinePoint: {
+            /**
+             * Format: double
+             * @description From the west edge.
+             */
+            x_m: number;
+            /**
+             * Format: double
+             * @description From the south edge.
+             */
+            y_m: number;
         };
         /** @description The header of a picture. */
         PictureHeader: {
+            /** @description Most bytes that may be kept. */
+            cache_budget: number;
+            /** @description Bytes of results that are kept. */
+            cache_bytes: number;
             /**
              * Format: double
              * @description Side of a cell, metres.
@@ -646,6 +1483,9 @@ export interface components {
             complete: boolean;
             /** @description Covers that are on, bottom first; `ground` counts them from 0. */
             covers: components["schemas"]["Share"][];
+            difference?: components["schemas"]["DifferenceHeader"] | null;
+            /** @description How often heights occur, from the lowest to the highest. */
+            height_counts: number[];
             /**
              * Format: float
              * @description Highest height, metres.
@@ -686,6 +1526,8 @@ export interface components {
              * @description Height of the sea, metres.
              */
             sea_level_m: number;
+            /** @description How often slopes occur, from 0° to 90°. */
+            slope_counts: number[];
             /**
              * Format: double
              * @description Milliseconds from the wish to this picture.
@@ -700,12 +1542,101 @@ export interface components {
             bytes: number;
             /**
              * @description `heights` (f32, metres), `slope` (u8, half degrees), `ground` (u8,
-             *     index of a cover), `colour` (3 × u8, sRGB), `mask` (u8, 255 is 1).
+             *     index of a cover), `colour` (3 × u8, sRGB), `mask` (u8, 255 is 1),
+             *     `difference` (3 × u8, sRGB).
              */
             name: string;
             /** @description First byte, counted from the end of the header. */
             offset: number;
         };
+        /** @description A landscape to begin with. */
+        PresetEntry: {
+            /** @description What kind of country it is. */
+            about: string;
+            /** @description Its name in requests. */
+            key: string;
+            /** @description Its name on screen. */
+            title: string;
+        };
+        /**
+         * @description A cone, dome, ridge, crater or plateau, or a gradient: placed, scaled,
+         *     turned, repeated.
+         */
+        Primitive: {
+            /**
+             * Format: double
+             * @description How far the bowl goes below the ground, as a share of the height.
+             * @default 0.6
+             */
+            bowl: number;
+            /**
+             * Format: double
+             * @description From front to back.
+             * @default 4000
+             */
+            depth_m: number;
+            /**
+             * @description Which shape.
+             * @default cone
+             */
+            form: components["schemas"]["PrimitiveForm"];
+            /**
+             * Format: double
+             * @description From the foot to the top.
+             * @default 600
+             */
+            height_m: number;
+            /**
+             * @description Straight flanks, or ones that are level at both ends.
+             * @default smooth
+             */
+            profile: components["schemas"]["PrimitiveProfile"];
+            /**
+             * Format: double
+             * @description Distance from copy to copy; 0 for a single one.
+             * @default 0
+             */
+            repeat_m: number;
+            /**
+             * @description High where it would be low.
+             * @default false
+             */
+            reversed: boolean;
+            /**
+             * Format: double
+             * @description Share of the half width that is flat on top.
+             * @default 0.6
+             */
+            top: number;
+            /**
+             * Format: double
+             * @description Turned clockwise.
+             * @default 0
+             */
+            turn_deg: number;
+            /**
+             * Format: double
+             * @description From side to side.
+             * @default 4000
+             */
+            width_m: number;
+            /**
+             * Format: double
+             * @description Centre, from the west edge.
+             * @default 4000
+             */
+            x_m: number;
+            /**
+             * Format: double
+             * @description Centre, from the south edge.
+             * @default 4000
+             */
+            y_m: number;
+        };
+        /** @description Which shape. */
+        PrimitiveForm: "cone" | "dome" | "ridge" | "crater" | "plateau" | "linear_gradient" | "radial_gradient";
+        /** @description How a flank goes. */
+        PrimitiveProfile: "straight" | "smooth";
         /** @description A problem document (RFC 9457). */
         Problem: {
             /** @description What happened, for people. */
@@ -719,6 +1650,33 @@ export interface components {
             status: number;
             /** @description What kind of problem, in short. */
             title: string;
+        };
+        /** @description Pulls the land towards a point, or pushes it away. */
+        Pull: {
+            /**
+             * Format: double
+             * @description Nothing beyond this moves.
+             * @default 3000
+             */
+            radius_m: number;
+            /**
+             * Format: double
+             * @description How strongly: above 0 towards the point, below 0 away from it.
+             * @default 0.5
+             */
+            share: number;
+            /**
+             * Format: double
+             * @description The point, from the west edge.
+             * @default 4000
+             */
+            x_m: number;
+            /**
+             * Format: double
+             * @description The point, from the south edge.
+             * @default 4000
+             */
+            y_m: number;
         };
         /** @description A measure taken of the land. */
         Reading: "height" | "slope" | {
@@ -817,6 +1775,34 @@ export interface components {
              */
             to_low_m: number;
         };
+        /** @description A revision to go back to. */
+        ReturnTo: {
+            /**
+             * Format: int64
+             * @description The revision.
+             */
+            revision: number;
+        };
+        /** @description One edit of a landscape. */
+        Revision: {
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            created_at: string;
+            /** @description What the artist did. */
+            label: string;
+            /**
+             * Format: int64
+             * @description The revision that it changed.
+             */
+            parent?: number | null;
+            /**
+             * Format: int64
+             * @description Its number.
+             */
+            revision: number;
+        };
         /** @description One cover's share of the land. */
         Share: {
             /** @description The cover's id. */
@@ -826,6 +1812,50 @@ export interface components {
              * @description 0 to 1.
              */
             share: number;
+        };
+        /**
+         * @description Brings out crests and creases: what is smaller than the radius is made
+         *     stronger.
+         */
+        Sharpen: {
+            /**
+             * Format: double
+             * @description Forms smaller than this are made stronger.
+             * @default 100
+             */
+            radius_m: number;
+            /**
+             * Format: double
+             * @description How much stronger: 1 doubles them.
+             * @default 0.5
+             */
+            strength: number;
+        };
+        /** @description A sheet of variants. */
+        Sheet: {
+            /**
+             * Format: double
+             * @description How long it took, milliseconds.
+             */
+            took_ms: number;
+            /** @description The variants; the first sweep goes from left to right. */
+            variants: components["schemas"]["SheetEntry"][];
+        };
+        /** @description One variant. */
+        SheetEntry: {
+            /** @description Its picture: a PNG as a data URL. */
+            picture: string;
+            /** @description The value of each sweep. */
+            values: Record<string, never>[];
+        };
+        /** @description What is varied on a sheet. */
+        SheetWish: {
+            /** @description Cells along the longer side of each picture. */
+            cells: number;
+            /** @description Leave erosion out, which takes far longer than all the rest. */
+            shape_only: boolean;
+            /** @description One or two parameters and their values. */
+            sweeps: components["schemas"]["SweepWish"][];
         };
         /** @description A landscape on the shelf. */
         ShelfEntry: {
@@ -904,6 +1934,23 @@ export interface components {
              * @description Another landscape, as it is now.
              */
             copy_of: string;
+        } | {
+            /** @description A landscape as it was at one of its revisions. */
+            branch: {
+                /**
+                 * Format: uuid
+                 * @description The landscape.
+                 */
+                landscape: string;
+                /**
+                 * Format: int64
+                 * @description The revision.
+                 */
+                revision: number;
+            };
+        } | {
+            /** @description A landscape to begin with, by its key. */
+            preset: string;
         };
         /** @description One operation: what it makes, where, how much, and how it joins. */
         Step: {
@@ -914,18 +1961,30 @@ export interface components {
              */
             amount: number;
             /**
+             * Format: float
+             * @description Over how much ‘highest’ and ‘lowest’ go over into one another, metres.
+             */
+            blend_m?: number;
+            /**
              * @description How it joins what is there already.
              * @default replace
              */
             combine: components["schemas"]["Combine"];
             /** @description What it makes. */
             do: components["schemas"]["Operation"];
+            /**
+             * Format: float
+             * @description The height that counts as white for ‘screen’ and ‘overlay’, metres.
+             */
+            full_m?: number;
             /** @description Unlike that of any other step in the recipe; never changes. */
             id: string;
             /** @description Where it takes effect; everywhere when absent. */
             mask?: components["schemas"]["Mask"] | null;
             /** @description What the artist calls it. */
             name: string;
+            /** @description What the artist wants to remember about it. */
+            note?: string;
             /**
              * @description A step that is off is passed over.
              * @default true
@@ -939,6 +1998,136 @@ export interface components {
             /** @description The steps, first one first. */
             steps: components["schemas"]["Step"][];
         };
+        /**
+         * @description Strews copies of a small shape over the land: rocks, craters, slabs. The
+         *     same seed gives the same layout at any resolution. Leaves a trace of what
+         *     is covered.
+         */
+        Strew: {
+            /**
+             * @description The imported file.
+             * @default
+             */
+            asset: string;
+            /**
+             * Format: double
+             * @description All copies are turned clockwise by this.
+             * @default 0
+             */
+            bearing_deg: number;
+            /**
+             * Format: uint32
+             * @description How many copies on the whole land.
+             * @default 300
+             */
+            count: number;
+            /**
+             * Format: double
+             * @description Width of the largest.
+             * @default 300
+             */
+            greatest_m: number;
+            /**
+             * Format: double
+             * @description Height of a copy of the largest size; smaller ones are lower in
+             *     proportion. Below 0 they are dug.
+             * @default 60
+             */
+            height_m: number;
+            /**
+             * Format: double
+             * @description How much copies of one size differ in height.
+             * @default 0.4
+             */
+            height_spread: number;
+            /**
+             * Format: double
+             * @description How far copies stray from their place in the grid.
+             * @default 0.8
+             */
+            jitter: number;
+            /**
+             * @description Keep the ground's own form under each copy; otherwise a copy stands
+             *     level, on the height of the ground at its centre.
+             * @default true
+             */
+            keep_ground: boolean;
+            /**
+             * @description How copies are laid out.
+             * @default random
+             */
+            layout: components["schemas"]["StrewLayout"];
+            /**
+             * Format: double
+             * @description Width of the smallest.
+             * @default 60
+             */
+            least_m: number;
+            /**
+             * Format: uint32
+             * @description Looks along each side of a cell: more keep small copies clean.
+             * @default 1
+             */
+            looks: number;
+            /**
+             * @description Where copies overlap: the highest shows, or they pile up.
+             * @default highest
+             */
+            overlap: components["schemas"]["StrewOverlap"];
+            /**
+             * Format: uint32
+             * @description Which of the endless layouts.
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Format: double
+             * @description 1 spreads sizes evenly; above, small ones are more common.
+             * @default 2.5
+             */
+            size_power: number;
+            /**
+             * Format: double
+             * @description How deep a copy is for its width.
+             * @default 1
+             */
+            slimness: number;
+            /**
+             * Format: double
+             * @description Share of a copy's half width over which it fades out.
+             * @default 0.25
+             */
+            soft_edge: number;
+            /**
+             * @description What is strewn.
+             * @default dome
+             */
+            stamp: components["schemas"]["StrewStamp"];
+            /**
+             * @description The strand, as it looks over the whole land; its highest point counts
+             *     as full height.
+             * @default
+             */
+            strand: string;
+            /**
+             * Format: double
+             * @description How far copies are turned at random, as a share of a full turn.
+             * @default 1
+             */
+            turn: number;
+            /**
+             * Format: double
+             * @description The value of white in the file: 255 for 8 bits, 65535 for 16.
+             * @default 255
+             */
+            white: number;
+        };
+        /** @description How copies are laid out. */
+        StrewLayout: "random" | "grid";
+        /** @description What happens where copies overlap. */
+        StrewOverlap: "highest" | "sum";
+        /** @description What is strewn. */
+        StrewStamp: "dome" | "cone" | "plateau" | "ridge" | "crater" | "image" | "strand";
         /** @description Where the sun stands. */
         SunPosition: {
             /**
@@ -952,14 +2141,69 @@ export interface components {
              */
             bearing_deg: number;
         };
-        /** @description Lays in a piece that was built on its own, in another strand. */
+        /** @description A parameter of a step and the values that it takes in turn. */
+        SweepWish: {
+            /** @description The parameter's name. */
+            parameter: string;
+            /** @description The step's id. */
+            step: string;
+            /** @description Its values. */
+            values: Record<string, never>[];
+        };
+        /**
+         * @description Draws the land out along a swirling flow without sources or sinks: forms
+         *     turn into streaks and eddies, none is squeezed together.
+         */
+        Swirl: {
+            /**
+             * Format: double
+             * @description How far the flow carries.
+             * @default 800
+             */
+            distance_m: number;
+            /**
+             * Format: double
+             * @description Size of the largest swirls.
+             * @default 2500
+             */
+            feature_m: number;
+            /**
+             * Format: double
+             * @description Layers of ever finer swings.
+             * @default 2
+             */
+            octaves: number;
+            /**
+             * Format: uint32
+             * @description Which of the endless variants.
+             * @default 1
+             */
+            seed: number;
+        };
+        /**
+         * @description Lays in a piece that was built on its own, in another strand: its heights,
+         *     or a trace that one of its steps left.
+         */
         TakeIn: {
             /**
-             * @description The strand's name.
+             * Format: double
+             * @description A factor on what is taken in.
+             * @default 1
+             */
+            scale: number;
+            /**
+             * @description The strand’s name.
              * @default
              */
             strand: string;
+            /**
+             * @description A trace of it instead of its heights.
+             * @default heights
+             */
+            trace: components["schemas"]["TakeInField"];
         };
+        /** @description What is taken in of a strand. */
+        TakeInField: "heights" | "wear" | "deposit" | "flow" | "outcrop" | "strewn";
         /** @description One reading, and the range of it that counts. */
         Term: {
             /**
@@ -997,6 +2241,148 @@ export interface components {
              */
             to?: number | null;
         };
+        /**
+         * @description Cuts the land into terraces: level treads and steep risers, even or not,
+         *     tilted by noise so that they do not look like contour lines.
+         */
+        Terraces: {
+            /**
+             * @description How the steps are given.
+             * @default height
+             */
+            by: components["schemas"]["TerracesBy"];
+            /**
+             * Format: uint32
+             * @description How many steps between the two levels.
+             * @default 8
+             */
+            count: number;
+            /**
+             * Format: double
+             * @description The highest one ends here.
+             * @default 1000
+             */
+            high_m: number;
+            /**
+             * Format: double
+             * @description The lowest step begins here.
+             * @default 0
+             */
+            low_m: number;
+            /**
+             * Format: uint32
+             * @description Which of the endless variants.
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Format: double
+             * @description 0 leaves the slope as it is, 1 gives upright risers.
+             * @default 0.6
+             */
+            sharpness: number;
+            /**
+             * Format: double
+             * @description Height of a step.
+             * @default 80
+             */
+            step_m: number;
+            /**
+             * Format: double
+             * @description Size of those swings.
+             * @default 2500
+             */
+            tilt_feature_m: number;
+            /**
+             * Format: double
+             * @description How far steps are raised and lowered from place to place.
+             * @default 60
+             */
+            tilt_m: number;
+            /**
+             * Format: double
+             * @description How much steps differ in height.
+             * @default 0.5
+             */
+            unevenness: number;
+        };
+        /** @description How the steps are given. */
+        TerracesBy: "height" | "count";
+        /**
+         * @description Repeats an image or a strand over the land. Its edges can be made to meet,
+         *     and the repeats pushed about so that they do not show.
+         */
+        Tiles: {
+            /**
+             * @description The imported file.
+             * @default
+             */
+            asset: string;
+            /**
+             * Format: double
+             * @description From black to white; mid-grey is level. For a strand, a factor on its
+             *     heights in hundredths.
+             * @default 100
+             */
+            height_m: number;
+            /**
+             * @description Mirror every other repeat.
+             * @default false
+             */
+            mirror: boolean;
+            /**
+             * Format: double
+             * @description Share of a repeat over which opposite edges are blended.
+             * @default 0.15
+             */
+            seamless: number;
+            /**
+             * Format: uint32
+             * @description Which of the endless variants.
+             * @default 1
+             */
+            seed: number;
+            /**
+             * @description What is repeated.
+             * @default image
+             */
+            source: components["schemas"]["ImageSource"];
+            /**
+             * @description The strand.
+             * @default
+             */
+            strand: string;
+            /**
+             * Format: double
+             * @description Size of a repeat, from west to east.
+             * @default 1500
+             */
+            tile_m: number;
+            /**
+             * Format: double
+             * @description Turned clockwise.
+             * @default 0
+             */
+            turn_deg: number;
+            /**
+             * Format: double
+             * @description Size of those swings.
+             * @default 2000
+             */
+            wander_feature_m: number;
+            /**
+             * Format: double
+             * @description How far places are pushed about, so that repeats do not show.
+             * @default 150
+             */
+            wander_m: number;
+            /**
+             * Format: double
+             * @description The value of white in the file: 255 for 8 bits, 65535 for 16.
+             * @default 255
+             */
+            white: number;
+        };
         /** @description What the service says to a viewer, apart from pictures. */
         ToViewer: (components["schemas"]["Head"] & {
             /** @enum {string} */
@@ -1011,6 +2397,16 @@ export interface components {
             revision: number;
             /** @enum {string} */
             type: "bands";
+        } | {
+            /** @description What was found. */
+            findings: components["schemas"]["FindingMessage"][];
+            /**
+             * Format: int64
+             * @description The revision that this is about.
+             */
+            revision: number;
+            /** @enum {string} */
+            type: "survey";
         } | {
             /** @description Cells along the longer side. */
             cells: number;
@@ -1033,7 +2429,34 @@ export interface components {
             type: "gone";
         };
         /** @description A by-product of a step, a field of its own. */
-        Trace: "wear" | "deposit" | "flow";
+        Trace: "wear" | "deposit" | "flow" | "outcrop" | "strewn";
+        /** @description Turns the land about a point, most in the middle. */
+        Twirl: {
+            /**
+             * Format: double
+             * @description How far the middle turns, clockwise.
+             * @default 120
+             */
+            angle_deg: number;
+            /**
+             * Format: double
+             * @description Nothing beyond this moves.
+             * @default 3000
+             */
+            radius_m: number;
+            /**
+             * Format: double
+             * @description The point, from the west edge.
+             * @default 4000
+             */
+            x_m: number;
+            /**
+             * Format: double
+             * @description The point, from the south edge.
+             * @default 4000
+             */
+            y_m: number;
+        };
         /** @description Pushes the land about sideways, so that regular patterns turn natural. */
         Warp: {
             /**
@@ -1219,6 +2642,27 @@ export interface operations {
             };
         };
     };
+    kind_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": number[];
+                };
+            };
+        };
+    };
     list_landscape: {
         parameters: {
             query?: never;
@@ -1301,6 +2745,34 @@ export interface operations {
             };
         };
     };
+    core_sample: {
+        parameters: {
+            query: {
+                /** @description Cells along the longer side. */
+                cells: number;
+                /** @description Metres east of the west edge. */
+                x_m: number;
+                /** @description Metres north of the south edge. */
+                y_m: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoreSample"];
+                };
+            };
+        };
+    };
     edit_landscape: {
         parameters: {
             query?: never;
@@ -1351,6 +2823,72 @@ export interface operations {
             };
         };
     };
+    list_moments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedMoment"][];
+                };
+            };
+        };
+    };
+    name_moment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewMoment"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+        };
+    };
+    forget_moment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                moment: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     redo_landscape: {
         parameters: {
             query?: never;
@@ -1372,6 +2910,77 @@ export interface operations {
             };
         };
     };
+    return_to_revision: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReturnTo"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Head"];
+                };
+            };
+        };
+    };
+    list_revisions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Revision"][];
+                };
+            };
+        };
+    };
+    make_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetWish"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+        };
+    };
     undo_landscape: {
         parameters: {
             query?: never;
@@ -1389,6 +2998,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Head"];
+                };
+            };
+        };
+    };
+    list_presets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresetEntry"][];
+                };
+            };
+        };
+    };
+    preset_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": number[];
                 };
             };
         };

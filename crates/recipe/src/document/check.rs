@@ -5,7 +5,7 @@ use std::collections::BTreeSet;
 use serde_json::Value;
 
 use super::error::Place;
-use super::{LAND, Mask, Reading, Recipe, RecipeError, Trace, ranges};
+use super::{LAND, Mask, Reading, Recipe, RecipeError, Step, Trace, ranges};
 
 /// Checks all that the types cannot.
 pub(super) fn check(recipe: &Recipe, document: &Value) -> Result<(), RecipeError> {
@@ -109,10 +109,30 @@ fn check_strands(recipe: &Recipe, place: impl Fn(&[String]) -> Place) -> Result<
                     at.owner = format!("step ‘{}’", step.name);
                     RecipeError::unfit(at, "strand", taken, reason)
                 })?;
+                check_taken_trace(recipe, step)?;
             }
         }
     }
     Ok(())
+}
+
+/// A trace that is taken in must be left by a step of that strand.
+fn check_taken_trace(recipe: &Recipe, step: &Step) -> Result<(), RecipeError> {
+    let operation = &step.operation;
+    let taken = operation.takes_in().and_then(|name| recipe.strand(name));
+    let (Some(strand), Some(trace)) = (taken, operation.takes_trace()) else {
+        return Ok(());
+    };
+    let mut steps = strand.steps.iter().filter(|step| step.on);
+    match steps.any(|step| step.operation.traces().contains(&trace)) {
+        true => Ok(()),
+        false => {
+            let mut at = Place::default();
+            at.owner = format!("step ‘{}’", step.name);
+            let reason = format!("no step of strand ‘{}’ leaves such a trace", strand.name);
+            Err(RecipeError::unfit(at, "trace", trace.name(), reason))
+        }
+    }
 }
 
 fn check_covers(
@@ -144,7 +164,7 @@ fn check_mask(mask: &Mask, left_behind: &BTreeSet<Trace>, at: Place) -> Result<(
         if let Reading::Trace(trace) = term.of
             && !left_behind.contains(&trace)
         {
-            let name = format!("{trace:?}").to_lowercase();
+            let name = trace.name().to_owned();
             let reason = "no step before this one leaves such a trace".to_owned();
             return Err(RecipeError::unfit(at, "of", &name, reason));
         }

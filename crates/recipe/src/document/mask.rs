@@ -3,6 +3,7 @@
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::mask::Range;
+use terrain::shape::blur_margin;
 
 use super::Trace;
 
@@ -15,6 +16,14 @@ use super::Trace;
 pub struct Mask {
     /// The terms, first one first; none means everywhere.
     pub terms: Vec<Term>,
+    /// Blurred over this much, so that its edge does not show.
+    #[serde(default, skip_serializing_if = "is_zero")]
+    #[schemars(range(min = 0, max = 20_000), extend("x-unit" = "m", "x-slider" = [0.0, 300.0]))]
+    pub blur_m: f64,
+}
+
+fn is_zero(value: &f64) -> bool {
+    *value == 0.0
 }
 
 /// One reading, and the range of it that counts.
@@ -93,13 +102,25 @@ impl Reading {
 }
 
 impl Mask {
-    /// Cells needed around the place where the mask is taken.
-    pub(crate) fn margin(&self) -> usize {
-        self.terms
-            .iter()
-            .map(|term| term.of.margin())
-            .max()
-            .unwrap_or(0)
+    /// A mask that holds everywhere.
+    pub fn everywhere() -> Self {
+        Self::of(Vec::new())
+    }
+
+    /// A mask of `terms`, not blurred.
+    pub fn of(terms: Vec<Term>) -> Self {
+        Self { terms, blur_m: 0.0 }
+    }
+
+    /// Cells of `cell_m` needed around the place where the mask is taken.
+    pub(crate) fn margin(&self, cell_m: f64) -> usize {
+        let terms = self.terms.iter().map(|term| term.of.margin());
+        terms.max().unwrap_or(0) + blur_margin(self.blur_m, cell_m)
+    }
+
+    /// Whether its edges follow every small form of the land.
+    pub(crate) fn is_hard(&self) -> bool {
+        self.blur_m == 0.0 && !self.terms.is_empty()
     }
 }
 

@@ -145,6 +145,26 @@ impl Recipe {
         serde_json::to_string_pretty(self).expect("a recipe has no map with odd keys")
     }
 
+    /// The strand that has the step called `id`, and which of its steps it is.
+    pub fn place_of(&self, id: &str) -> Option<(&Strand, usize)> {
+        self.strands.iter().find_map(|strand| {
+            let at = strand.steps.iter().position(|step| step.id == id)?;
+            Some((strand, at))
+        })
+    }
+
+    /// The recipe with only the step called `id` on in its strand, and that
+    /// strand's name.
+    pub fn with_only(&self, id: &str) -> Option<(String, Self)> {
+        let strand = self.place_of(id)?.0.name.clone();
+        let mut alone = self.clone();
+        let steps = alone.strands.iter_mut().filter(|s| s.name == strand);
+        for step in steps.flat_map(|s| &mut s.steps) {
+            step.on = step.id == id;
+        }
+        Some((strand, alone))
+    }
+
     /// The strand called `name`.
     pub fn strand(&self, name: &str) -> Option<&Strand> {
         self.strands.iter().find(|strand| strand.name == name)

@@ -23,19 +23,16 @@ impl Starter<'_> {
     /// on the gentle and snow on the highest.
     pub fn recipe(&self) -> Recipe {
         let mut recipe = Recipe::flat(self.name, self.extent);
-        recipe.strands[0].steps.push(Step {
-            id: "import".to_owned(),
-            name: "Imported heights".to_owned(),
-            on: true,
-            amount: 1.0,
-            combine: Combine::Replace,
-            mask: None,
-            operation: Operation::Heightfield(Heightfield {
+        recipe.strands[0].steps.push(Step::new(
+            "import",
+            "Imported heights",
+            Combine::Replace,
+            Operation::Heightfield(Heightfield {
                 asset: self.asset.to_owned(),
                 scale: self.scale,
-                lift_m: 0.0,
+                ..Heightfield::default()
             }),
-        });
+        ));
         let ends = [self.range.0, self.range.1].map(|value| value * self.scale as f32);
         let (low, high) = (ends[0].min(ends[1]), ends[0].max(ends[1]));
         // Where nothing is known but the heights, a sea would be a guess.
@@ -70,7 +67,7 @@ fn cover(id: &str, name: &str, colour: &str, terms: Vec<Term>) -> Cover {
         on: true,
         colour: colour.to_owned(),
         mottle: Mottle::default(),
-        mask: (!terms.is_empty()).then_some(Mask { terms }),
+        mask: (!terms.is_empty()).then(|| Mask::of(terms)),
     }
 }
 

@@ -4,6 +4,7 @@ use std::collections::HashMap;
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
 use terrain::erosion::Eroded;
+use terrain::grid::Pyramid;
 
 use super::key::Key;
 use super::state::State;
@@ -15,6 +16,8 @@ pub(crate) enum Kept {
     State(Arc<State>),
     /// One level of an erosion cascade.
     Eroded(Arc<Eroded>),
+    /// An image, ready to be read anywhere.
+    Image(Arc<Pyramid>),
 }
 
 impl Kept {
@@ -22,6 +25,8 @@ impl Kept {
         match self {
             Kept::State(state) => state.bytes(),
             // Wear, deposit, flow and depth.
+            // A pyramid takes a third more than its image.
+            Kept::Image(image) => image.image().values().len() * size_of::<f32>() * 4 / 3,
             Kept::Eroded(eroded) => 4 * eroded.frame.cells() * size_of::<f32>(),
         }
     }

@@ -2,13 +2,14 @@
 
 use std::sync::Arc;
 
-use terrain::{Frame, Run};
+use terrain::{Frame, Grid, Run};
 
 use super::cache::{Cache, Kept};
 use super::key::Key;
 use super::masked::mask_on;
 use super::{Assets, CacheUse, GrowError, Land, Site, State};
-use crate::document::{LAND, Recipe, Step, Strand};
+use crate::document::{LAND, Mask, Recipe, Step, Strand};
+use crate::steps::Operation;
 
 /// Grows recipes and remembers what it grew.
 pub struct Grower {
@@ -49,36 +50,68 @@ impl Grower {
         frame: &Frame,
         run: Run,
     ) -> Result<Land, GrowError> {
-        let growth = Growth {
-            cache: &self.cache,
-            recipe,
-            assets,
-            run,
-        };
-        let strand = growth.strand(LAND)?;
-        let state = growth.state(strand, strand.steps.len(), &frame.grown(Land::MARGIN))?;
+        let (strand, steps) = (LAND, usize::MAX);
+        self.part(recipe, Part { strand, steps }, assets, frame, run)
+    }
+
+    /// Grows another strand, or only its first steps, as if it were the land.
+    ///
+    /// # Errors
+    /// As [`Grower::land`].
+    pub fn part(
+        &self,
+        recipe: &Recipe,
+        part: Part,
+        assets: &dyn Assets,
+        frame: &Frame,
+        run: Run,
+    ) -> Result<Land, GrowError> {
+        let growth = self.growth(recipe, assets, run);
+        let strand = growth.strand(part.strand)?;
+        let steps = part.steps.min(strand.steps.len());
+        // Enough around for the readings of every cover's mask.
+        let masks = recipe.covers.iter().filter_map(|cover| cover.mask.as_ref());
+        let margin = masks.map(|mask| mask.margin(frame.cell_m)).max();
+        let margin = margin.unwrap_or(0).max(Land::MARGIN);
+        let state = growth.state(strand, steps, &frame.grown(margin))?;
         Ok(Land::new(state, *frame))
     }
 
-    /// The land after each step, first one first, on at least the cells of
-    /// `frame`; before the first step it is level at 0.
+    /// A mask taken of a part of a recipe.
+    ///
+    /// # Errors
+    /// As [`Grower::land`].
+    pub fn mask_of_part(
+        &self,
+        recipe: &Recipe,
+        part: Part,
+        mask: &Mask,
+        assets: &dyn Assets,
+        frame: &Frame,
+        run: Run,
+    ) -> Result<Grid, GrowError> {
+        let growth = self.growth(recipe, assets, run);
+        let strand = growth.strand(part.strand)?;
+        let steps = part.steps.min(strand.steps.len());
+        let wide = frame.grown(mask.margin(frame.cell_m));
+        mask_on(mask, &*growth.state(strand, steps, &wide)?, frame, run)
+    }
+
+    /// A strand after each of its steps, first one first, on at least the
+    /// cells of `frame`; before the first step it is level at 0.
     ///
     /// # Errors
     /// As [`Grower::land`].
     pub fn stages(
         &self,
         recipe: &Recipe,
+        strand: &str,
         assets: &dyn Assets,
         frame: &Frame,
         run: Run,
     ) -> Result<Vec<Arc<State>>, GrowError> {
-        let growth = Growth {
-            cache: &self.cache,
-            recipe,
-            assets,
-            run,
-        };
-        let strand = growth.strand(LAND)?;
+        let growth = self.growth(recipe, assets, run);
+        let strand = growth.strand(strand)?;
         // Each stage on the frame that the next one wants it on, so that the
         // cache has them all after one walk.
         let mut frame = frame.grown(Land::MARGIN);
@@ -94,6 +127,29 @@ impl Grower {
             .map(|(k, frame)| growth.state(strand, k, frame))
             .collect()
     }
+
+    fn growth<'a>(
+        &'a self,
+        recipe: &'a Recipe,
+        assets: &'a dyn Assets,
+        run: Run<'a>,
+    ) -> Growth<'a> {
+        Growth {
+            cache: &self.cache,
+            recipe,
+            assets,
+            run,
+        }
+    }
+}
+
+/// Which part of a recipe is grown.
+#[derive(Clone, Copy, Debug)]
+pub struct Part<'a> {
+    /// The strand.
+    pub strand: &'a str,
+    /// How many of its steps; more than it has means all.
+    pub steps: usize,
 }
 
 impl Growth<'_> {
@@ -110,7 +166,8 @@ impl Growth<'_> {
         if !step.on {
             return *frame;
         }
-        let mask = step.mask.as_ref().map_or(0, |mask| mask.margin());
+        let mask = step.mask.as_ref();
+        let mask = mask.map_or(0, |mask| mask.margin(frame.cell_m));
         match step.operation.margin(frame.cell_m).max(mask) {
             0 => *frame,
             margin => frame.grown(margin.next_power_of_two()),
@@ -134,13 +191,29 @@ impl Growth<'_> {
             return Ok(state);
         }
         let step = &strand.steps[k];
-        let below = self.state(strand, k, &self.wide(step, frame))?;
+        let below = || self.state(strand, k, &self.wide(step, frame));
+        let below = match &step.operation {
+            // What is taken in does not depend on what is below: both at once.
+            Operation::TakeIn(take_in) => {
+                let taken = || self.taken(&take_in.strand, frame);
+                let (below, taken) = rayon::join(below, taken);
+                taken?;
+                below?
+            }
+            _ => below()?,
+        };
         let state = Arc::new(self.grown(strand, k, &below, frame)?);
         self.cache.put(key, Kept::State(state.clone()));
         if strand.name == LAND {
             self.run.report((k + 1) as f32 / strand.steps.len() as f32);
         }
         Ok(state)
+    }
+
+    /// Grows a strand that is taken in, into the cache.
+    fn taken(&self, name: &str, frame: &Frame) -> Result<(), GrowError> {
+        let strand = self.strand(name)?;
+        self.state(strand, strand.steps.len(), frame).map(drop)
     }
 
     /// What step `k` makes of the state below it.
@@ -157,11 +230,9 @@ impl Growth<'_> {
             .grow(&Site::new(self, strand, k, below, frame))?;
         self.run.check()?;
         let mut state = below.cropped(frame);
+        let join =
+            move |share: f32| move |old: f32, new: f32| old + share * (step.join(old, new) - old);
         let amount = step.amount;
-        let combine = step.combine;
-        let join = move |share: f32| {
-            move |old: f32, new: f32| old + share * (combine.apply(old, new) - old)
-        };
         let joined = match &step.mask {
             None => state.heights.zip_map(&made.heights, join(amount)),
             Some(mask) => {

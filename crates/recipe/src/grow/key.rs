@@ -27,6 +27,11 @@ impl Key {
         ))
     }
 
+    /// An imported file; its name is a hash of what is in it.
+    pub(crate) fn of_asset(id: &str) -> Self {
+        Self([0; 32]).with(&("asset", id))
+    }
+
     /// What the first `steps` steps of `strand` depend on, wherever they are
     /// grown. Names and notes of steps do not count; steps that are off are
     /// as good as gone.
@@ -37,7 +42,10 @@ impl Key {
             .iter()
             .filter(|step| step.on)
             .fold(start, |key, step| {
-                let joined = (&step.id, step.amount.to_bits(), step.combine);
+                let joined = (
+                    (&step.id, step.amount.to_bits(), step.combine),
+                    (step.blend_m.to_bits(), step.full_m.to_bits()),
+                );
                 let key = key.with(&joined).with(&step.mask).with(&step.operation);
                 match step
                     .operation

@@ -2,12 +2,13 @@
 
 use std::sync::Arc;
 
+use terrain::erosion::Ledger;
 use terrain::ground::{Colour, Weights, albedo};
 use terrain::{Frame, Grid, Run};
 
 use super::masked::{mask_on, patches};
 use super::{GrowError, State};
-use crate::document::{Cover, Mask, Recipe};
+use crate::document::{Cover, Mask, Recipe, Trace};
 
 /// What the ground is where a recipe names no cover.
 const BARE: Colour = Colour {
@@ -18,7 +19,10 @@ const BARE: Colour = Colour {
 
 /// The land at the end of its strand.
 pub struct Land {
+    /// With as much around the land as the masks of its covers need.
     state: Arc<State>,
+    /// Heights with [`Land::MARGIN`] around the land.
+    near: Grid,
     frame: Frame,
 }
 
@@ -27,7 +31,10 @@ impl Land {
     pub(crate) const MARGIN: usize = 1;
 
     pub(crate) fn new(state: Arc<State>, frame: Frame) -> Self {
-        Self { state, frame }
+        let near = frame.grown(Self::MARGIN);
+        let (col, row) = state.frame.offset_of(&near).expect("the margin was grown");
+        let near = state.heights.cropped(col, row, near.cols, near.rows);
+        Self { state, near, frame }
     }
 
     /// Where the land stands.
@@ -37,17 +44,24 @@ impl Land {
 
     /// Heights with an apron of one cell, metres.
     pub fn heights_with_apron(&self) -> &Grid {
-        &self.state.heights
+        &self.near
     }
 
     /// Heights, metres.
     pub fn heights(&self) -> Grid {
-        terrain::grid::without_apron(&self.state.heights, Self::MARGIN)
+        terrain::grid::without_apron(&self.near, Self::MARGIN)
     }
 
-    /// The state of the strand, apron included.
-    pub fn state(&self) -> &State {
-        &self.state
+    /// A by-product of the land's steps, if any of them left it.
+    pub fn trace(&self, trace: Trace) -> Option<Grid> {
+        let field = self.state.traces.get(&trace)?;
+        let (col, row) = self.state.frame.offset_of(&self.frame)?;
+        Some(field.cropped(col, row, self.frame.cols, self.frame.rows))
+    }
+
+    /// Ledgers of the steps that move ground, by step id.
+    pub fn ledgers(&self) -> &[(String, Ledger)] {
+        &self.state.ledgers
     }
 
     /// A mask taken of this land, 0 to 1.
@@ -65,7 +79,7 @@ impl Land {
     /// [`GrowError::Cancelled`].
     pub fn ground<'r>(&self, recipe: &'r Recipe, run: Run) -> Result<Ground<'r>, GrowError> {
         let covers: Vec<&Cover> = recipe.covers.iter().filter(|cover| cover.on).collect();
-        let everywhere = Mask { terms: Vec::new() };
+        let everywhere = Mask::everywhere();
         let masks = covers
             .iter()
             .map(|cover| self.mask(cover.mask.as_ref().unwrap_or(&everywhere), run))

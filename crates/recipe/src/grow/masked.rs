@@ -1,8 +1,9 @@
 //! The value of a mask on the land as it is at a step.
 
 use terrain::grid::without_apron;
-use terrain::noise::{Character, FractalNoise};
+use terrain::noise::FractalNoise;
 use terrain::reading::{facing_deg, slope_deg};
+use terrain::shape::{blur_margin, blurred};
 use terrain::{Frame, Grid, Run};
 
 use super::{GrowError, State};
@@ -16,6 +17,15 @@ pub(crate) fn mask_on(
     frame: &Frame,
     run: Run,
 ) -> Result<Grid, GrowError> {
+    let wide = frame.grown(blur_margin(mask.blur_m, frame.cell_m));
+    let sharp = sharp_mask(mask, land, &wide, run)?;
+    Ok(match mask.blur_m > 0.0 {
+        true => blurred(&sharp, mask.blur_m, frame.cell_m),
+        false => sharp,
+    })
+}
+
+fn sharp_mask(mask: &Mask, land: &State, frame: &Frame, run: Run) -> Result<Grid, GrowError> {
     let mut joined: Option<Grid> = None;
     for term in &mask.terms {
         run.check()?;
@@ -58,10 +68,8 @@ fn reading_on(reading: Reading, land: &State, frame: &Frame, run: Run) -> Result
 /// The noise that breaks up masks and tints.
 pub(crate) fn patches(feature_m: f64, seed: u32) -> FractalNoise {
     FractalNoise {
-        character: Character::Fractal,
         feature_m,
         octaves: 6.0,
-        lacunarity: 2.0,
         gain: 0.6,
         seed,
         ..FractalNoise::default()

@@ -18,7 +18,7 @@ mod state;
 pub use assets::{Assets, NoAssets};
 pub use cache::CacheUse;
 pub use error::GrowError;
-pub use grower::Grower;
+pub use grower::{Grower, Part};
 pub use land::{Ground, Land};
 pub use site::Site;
 pub use state::State;

@@ -4,13 +4,14 @@ use std::sync::Arc;
 
 use serde::Serialize;
 use terrain::erosion::Eroded;
+use terrain::grid::{Pyramid, seamless};
 use terrain::{Extent, Frame, Grid, Run};
 
 use super::cache::Kept;
 use super::grower::Growth;
 use super::key::Key;
 use super::{GrowError, State};
-use crate::document::Strand;
+use crate::document::{Strand, Trace};
 
 /// Where one step grows: the cells asked for, and what lies below.
 pub struct Site<'a> {
@@ -85,15 +86,84 @@ impl<'a> Site<'a> {
             .clone())
     }
 
-    /// Heights of another strand on the cells asked for.
-    pub fn strand(&self, name: &str) -> Result<Grid, GrowError> {
+    /// Heights below this step on the cells asked for and `margin` around, no
+    /// more than the step said it needs.
+    pub fn below_within(&self, margin: usize) -> Grid {
+        let near = self.frame.grown(margin);
+        let (col, row) = self
+            .below
+            .frame
+            .offset_of(&near)
+            .expect("below reaches the margin that the step asked for");
+        self.below.heights.cropped(col, row, near.cols, near.rows)
+    }
+
+    /// Heights of another strand, or a trace of it, on the cells asked for.
+    pub fn strand(&self, name: &str, trace: Option<Trace>) -> Result<Grid, GrowError> {
         let strand = self.growth.strand(name)?;
         let state = self.growth.state(strand, strand.steps.len(), self.frame)?;
-        Ok(Grid::clone(&state.heights))
+        let Some(trace) = trace else {
+            return Ok(Grid::clone(&state.heights));
+        };
+        Ok(match state.traces.get(&trace) {
+            Some(field) => Grid::clone(field),
+            None => Grid::filled(self.frame.cols, self.frame.rows, 0.0),
+        })
+    }
+
+    /// Another strand as an image of the whole land, `cells` along the longer
+    /// side, with its edges made to meet over the share `seam`.
+    pub fn strand_image(
+        &self,
+        name: &str,
+        cells: usize,
+        seam: f64,
+    ) -> Result<Arc<Pyramid>, GrowError> {
+        let strand = self.growth.strand(name)?;
+        let steps = strand.steps.len();
+        let key = Key::of_steps(self.growth.recipe, strand, steps);
+        self.kept_image(key.with(&("image", cells, seam.to_bits())), || {
+            let frame = Frame::with_cells(self.extent(), cells);
+            let state = self.growth.state(strand, steps, &frame)?;
+            Ok(joined(Grid::clone(&state.heights), seam))
+        })
+    }
+
+    /// An imported file as an image, without the shares `crop` of it at the
+    /// west, east, north and south, and with its edges made to meet over the
+    /// share `seam`.
+    pub fn image(&self, id: &str, crop: [f64; 4], seam: f64) -> Result<Arc<Pyramid>, GrowError> {
+        let bits = crop.map(f64::to_bits);
+        let key = Key::of_asset(id).with(&("image", bits, seam.to_bits()));
+        self.kept_image(key, || {
+            let values = self.asset(id)?;
+            let [west, east, north, south] = crop;
+            let span = |count: usize, before: f64, after: f64| {
+                let first = ((before * count as f64).round() as usize).min(count - 1);
+                let end = count - (after * count as f64).round() as usize;
+                (first, end.max(first + 1) - first)
+            };
+            let (col, cols) = span(values.cols(), west, east);
+            let (row, rows) = span(values.rows(), north, south);
+            Ok(joined(values.cropped(col, row, cols, rows), seam))
+        })
+    }
+
+    fn kept_image(
+        &self,
+        key: Key,
+        make: impl FnOnce() -> Result<Grid, GrowError>,
+    ) -> Result<Arc<Pyramid>, GrowError> {
+        if let Some(Kept::Image(image)) = self.growth.cache.get(key) {
+            return Ok(image);
+        }
+        let image = Arc::new(Pyramid::over(make()?));
+        self.growth.cache.put(key, Kept::Image(image.clone()));
+        Ok(image)
     }
 
     /// The values of an imported file.
-    pub fn asset(&self, id: &str) -> Result<Arc<Grid>, GrowError> {
+    fn asset(&self, id: &str) -> Result<Arc<Grid>, GrowError> {
         self.growth
             .assets
             .heightfield(id)
@@ -119,5 +189,12 @@ impl<'a> Site<'a> {
         let eroded = Arc::new(work()?);
         self.growth.cache.put(key, Kept::Eroded(eroded.clone()));
         Ok(eroded)
+    }
+}
+
+fn joined(image: Grid, seam: f64) -> Grid {
+    match seam > 0.0 {
+        true => seamless(&image, seam),
+        false => image,
     }
 }

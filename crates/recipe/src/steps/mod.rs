@@ -4,12 +4,32 @@
 //! from the struct and its comments) and the call into `terrain`. The list at
 //! the end of this file names them all.
 
+mod bias_gain;
+mod blur;
+mod clip;
 mod curve;
+mod cut;
+mod displace;
+mod drift;
+mod ease_foot;
+mod example;
 mod fall_off;
+mod ground_at_zero;
 mod heightfield;
+mod invert;
 mod noise;
+mod outcrop;
+mod pattern;
+mod primitive;
+mod pull;
 mod rescale;
+mod sharpen;
+mod strew;
+mod swirl;
 mod take_in;
+mod terraces;
+mod tiles;
+mod twirl;
 mod warp;
 mod water;
 
@@ -18,12 +38,32 @@ use serde::{Deserialize, Serialize};
 use terrain::Grid;
 use terrain::erosion::Ledger;
 
-pub use self::noise::{Noise, NoiseCharacter};
+pub use self::noise::{Noise, NoiseBasis, NoiseCellDistance, NoiseCellFeature, NoiseCharacter};
+pub use bias_gain::BiasGain;
+pub use blur::Blur;
+pub use clip::Clip;
 pub use curve::{Curve, CurvePoint};
+pub use cut::{Cut, OutlinePoint};
+pub use displace::{Displace, DisplaceDirection, DisplaceTexture};
+pub use drift::Drift;
+pub use ease_foot::EaseFoot;
+pub use example::example;
 pub use fall_off::{FallOff, FallOffOutline};
-pub use heightfield::Heightfield;
+pub use ground_at_zero::GroundAtZero;
+pub use heightfield::{Heightfield, HeightfieldBeyond, HeightfieldFit};
+pub use invert::Invert;
+pub use outcrop::Outcrop;
+pub use pattern::ImageSource;
+pub use primitive::{Primitive, PrimitiveForm, PrimitiveProfile};
+pub use pull::Pull;
 pub use rescale::Rescale;
-pub use take_in::TakeIn;
+pub use sharpen::Sharpen;
+pub use strew::{Strew, StrewLayout, StrewOverlap, StrewStamp};
+pub use swirl::Swirl;
+pub use take_in::{TakeIn, TakeInField};
+pub use terraces::{Terraces, TerracesBy};
+pub use tiles::Tiles;
+pub use twirl::Twirl;
 pub use warp::Warp;
 pub use water::Water;
 
@@ -73,14 +113,63 @@ pub(crate) trait Kind {
         None
     }
 
+    /// The trace of that strand that it takes in, when not its heights.
+    fn takes_trace(&self) -> Option<Trace> {
+        None
+    }
+
     /// The asset that it reads.
     fn asset(&self) -> Option<&str> {
         None
     }
 
+    /// Size of its largest forms in metres, its layers, and how many times
+    /// finer each is, when it is made of layers.
+    fn octaves(&self) -> Option<(f64, f64, f64)> {
+        None
+    }
+
+    /// Whether it moves the surface, so that a hard-edged mask would show as
+    /// blobs.
+    fn displaces(&self) -> bool {
+        false
+    }
+
     /// Checks what types and ranges cannot.
     fn check(&self) -> Result<(), Unfit> {
         Ok(())
+    }
+}
+
+/// What kinds of step are for, in the order of work.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "snake_case")]
+pub enum Group {
+    /// Making shape.
+    Make,
+    /// Detail on what is there.
+    Detail,
+    /// Borders of the land.
+    Bound,
+    /// Pushing places about.
+    Move,
+    /// Bending heights.
+    Values,
+    /// Wearing the land down.
+    Erode,
+}
+
+impl Group {
+    /// Its name in requests.
+    pub fn name(self) -> &'static str {
+        match self {
+            Group::Make => "make",
+            Group::Detail => "detail",
+            Group::Bound => "bound",
+            Group::Move => "move",
+            Group::Values => "values",
+            Group::Erode => "erode",
+        }
     }
 }
 
@@ -91,6 +180,10 @@ pub struct KindSheet {
     pub kind: &'static str,
     /// Its name on screen.
     pub title: &'static str,
+    /// What it is for.
+    pub group: Group,
+    /// By-products that it leaves.
+    pub traces: &'static [Trace],
     /// What it usually does with what is there already.
     pub combine: Combine,
     /// Parameters to begin with.
@@ -100,7 +193,7 @@ pub struct KindSheet {
 }
 
 macro_rules! kinds {
-    ($($name:ident($params:ty), $key:literal, $title:literal, $combine:ident;)*) => {
+    ($($name:ident($params:ty), $key:literal, $title:literal, $group:ident, $combine:ident;)*) => {
         /// A kind of step with its parameters.
         #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
         #[serde(rename_all = "snake_case")]
@@ -111,6 +204,16 @@ macro_rules! kinds {
         impl Operation {
             fn kind(&self) -> &dyn Kind {
                 match self { $(Operation::$name(params) => params,)* }
+            }
+
+            /// Its name in a recipe.
+            pub fn key(&self) -> &'static str {
+                match self { $(Operation::$name(_) => $key,)* }
+            }
+
+            /// What the kind is for.
+            pub fn group(&self) -> Group {
+                match self { $(Operation::$name(_) => Group::$group,)* }
             }
 
             /// What the kind is called on screen.
@@ -124,6 +227,8 @@ macro_rules! kinds {
             vec![$(KindSheet {
                 kind: $key,
                 title: $title,
+                group: Group::$group,
+                traces: <$params>::default().traces(),
                 combine: Combine::$combine,
                 defaults: serde_json::to_value(<$params>::default()).expect("plain data"),
                 schema: schemars::schema_for!($params).to_value(),
@@ -156,18 +261,48 @@ impl Operation {
         self.kind().asset()
     }
 
+    pub(crate) fn takes_trace(&self) -> Option<Trace> {
+        self.kind().takes_trace()
+    }
+
+    pub(crate) fn octaves(&self) -> Option<(f64, f64, f64)> {
+        self.kind().octaves()
+    }
+
+    pub(crate) fn displaces(&self) -> bool {
+        self.kind().displaces()
+    }
+
     pub(crate) fn check(&self) -> Result<(), Unfit> {
         self.kind().check()
     }
 }
 
 kinds! {
-    Noise(Noise), "noise", "Layered noise", Add;
-    FallOff(FallOff), "fall_off", "Edge fall-off", Replace;
-    Warp(Warp), "warp", "Warp", Replace;
-    Rescale(Rescale), "rescale", "Rescale", Replace;
-    Curve(Curve), "curve", "Response curve", Replace;
-    Water(Water), "water", "Running water", Replace;
-    Heightfield(Heightfield), "heightfield", "Heightfield", Replace;
-    TakeIn(TakeIn), "take_in", "Take in a strand", Add;
+    Noise(Noise), "noise", "Layered noise", Make, Add;
+    Primitive(Primitive), "primitive", "Primitive", Make, Add;
+    Heightfield(Heightfield), "heightfield", "Heightfield", Make, Replace;
+    Tiles(Tiles), "tiles", "Tiles", Make, Add;
+    TakeIn(TakeIn), "take_in", "Take in a strand", Make, Add;
+    Strew(Strew), "strew", "Strewn copies", Detail, Replace;
+    Displace(Displace), "displace", "Displacement", Detail, Replace;
+    Outcrop(Outcrop), "outcrop", "Rock outcrops", Detail, Replace;
+    FallOff(FallOff), "fall_off", "Edge fall-off", Bound, Replace;
+    Cut(Cut), "cut", "Cut to an outline", Bound, Replace;
+    Warp(Warp), "warp", "Warp", Move, Replace;
+    Swirl(Swirl), "swirl", "Swirl", Move, Replace;
+    Drift(Drift), "drift", "Drift", Move, Replace;
+    Pull(Pull), "pull", "Pull to a point", Move, Replace;
+    Twirl(Twirl), "twirl", "Twirl", Move, Replace;
+    Rescale(Rescale), "rescale", "Rescale", Values, Replace;
+    Clip(Clip), "clip", "Clip", Values, Replace;
+    GroundAtZero(GroundAtZero), "ground_at_zero", "Lowest point to a level", Values, Replace;
+    Invert(Invert), "invert", "Invert", Values, Replace;
+    Curve(Curve), "curve", "Response curve", Values, Replace;
+    BiasGain(BiasGain), "bias_gain", "Bias and gain", Values, Replace;
+    Terraces(Terraces), "terraces", "Terraces", Values, Replace;
+    EaseFoot(EaseFoot), "ease_foot", "Ease the foot", Values, Replace;
+    Blur(Blur), "blur", "Blur", Values, Replace;
+    Sharpen(Sharpen), "sharpen", "Sharpen", Values, Replace;
+    Water(Water), "water", "Running water", Erode, Replace;
 }

@@ -1,8 +1,8 @@
-//! Layered gradient noise.
+//! Layered noise.
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::noise::{Character, FractalNoise};
+use terrain::noise::{Basis, CellDistance, CellFeature, Character, FractalNoise};
 
 use super::{Kind, Made};
 use crate::grow::{GrowError, Site};
@@ -11,7 +11,18 @@ use crate::grow::{GrowError, Site};
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields, default)]
 pub struct Noise {
-    /// What each layer looks like.
+    /// What each layer is made of.
+    pub basis: NoiseBasis,
+    /// Which distance to the strewn points is taken.
+    #[schemars(extend("x-when" = ["basis", "cellular"]))]
+    pub cell_feature: NoiseCellFeature,
+    /// How that distance is measured.
+    #[schemars(extend("x-when" = ["basis", "cellular"], "x-more" = true))]
+    pub cell_distance: NoiseCellDistance,
+    /// Domes instead of pits: the cells upside down.
+    #[schemars(extend("x-when" = ["basis", "cellular"]))]
+    pub complement: bool,
+    /// How layers join.
     pub character: NoiseCharacter,
     /// Size of the largest forms.
     #[schemars(range(min = 0.01, max = 1_000_000), extend("x-unit" = "m", "x-slider" = [50.0, 12_000.0], "x-scale" = "log"))]
@@ -26,21 +37,80 @@ pub struct Noise {
     #[schemars(range(min = 0.1, max = 16), extend("x-slider" = [1.0, 12.0]))]
     pub octaves: f64,
     /// How many times finer each layer is than the one before.
-    #[schemars(range(min = 1.1, max = 6), extend("x-slider" = [1.5, 3.0]))]
+    #[schemars(range(min = 1.1, max = 6), extend("x-slider" = [1.5, 3.0], "x-more" = true))]
     pub lacunarity: f64,
     /// How strong each layer is, as a share of the one before.
     #[schemars(range(min = 0, max = 1), extend("x-slider" = [0.2, 0.8]))]
     pub gain: f64,
+    /// How much ground there is for finer layers to stand on: low values keep
+    /// detail to the heights.
+    #[schemars(range(min = 0, max = 4), extend("x-slider" = [0.2, 1.5], "x-when" = ["character", "hybrid", "heterogeneous"]))]
+    pub footing: f64,
     /// How far places are pushed about before the noise is read, so that
     /// straight forms bend.
     #[schemars(range(min = 0, max = 100_000), extend("x-unit" = "m", "x-slider" = [0.0, 3000.0]))]
     pub warp_m: f64,
+    /// How strongly slopes weaken finer layers: flanks turn smooth, flats and
+    /// crests keep their detail.
+    #[schemars(range(min = 0, max = 100), extend("x-slider" = [0.0, 4.0], "x-more" = true))]
+    pub slope_damping: f64,
+    /// How many times longer forms are in one direction than across it.
+    #[schemars(range(min = 0.05, max = 20), extend("x-slider" = [1.0, 6.0], "x-more" = true))]
+    pub stretch: f64,
+    /// The direction that forms are stretched in.
+    #[schemars(range(min = -360, max = 360), extend("x-unit" = "°", "x-slider" = [0.0, 180.0], "x-more" = true))]
+    pub bearing_deg: f64,
+    /// How far the noise has changed over time; every whole number is
+    /// another noise, and the way between them is smooth.
+    #[schemars(range(min = -100_000, max = 100_000), extend("x-slider" = [0.0, 4.0], "x-more" = true))]
+    pub time: f64,
     /// Which of the endless variants.
     #[schemars(extend("x-slider" = [0, 99]))]
     pub seed: u32,
 }
 
-/// What each layer of noise looks like.
+/// What each layer is made of.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum NoiseBasis {
+    /// Soft hills.
+    #[default]
+    Gradient,
+    /// Blunt and blotchy.
+    Value,
+    /// Soft hills without preference for the axes.
+    Simplex,
+    /// Distances to strewn points: pits, domes, cracked plates.
+    Cellular,
+}
+
+/// Which distance to the strewn points is taken.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum NoiseCellFeature {
+    /// To the nearest: rounded pits.
+    #[default]
+    Nearest,
+    /// To the second nearest.
+    Second,
+    /// The second less the nearest: plates with creases between.
+    Border,
+}
+
+/// How a distance is measured.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum NoiseCellDistance {
+    /// As the crow flies: round cells.
+    #[default]
+    Straight,
+    /// Along the axes: diamonds.
+    AlongAxes,
+    /// The longer of the two axes: squares.
+    LongerAxis,
+}
+
+/// How layers of noise join.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum NoiseCharacter {
@@ -51,6 +121,10 @@ pub enum NoiseCharacter {
     Ridged,
     /// Rounded domes with sharp creases between.
     Billow,
+    /// Rough heights over smooth lowlands.
+    Hybrid,
+    /// The rougher the higher.
+    Heterogeneous,
 }
 
 impl From<NoiseCharacter> for Character {
@@ -59,6 +133,8 @@ impl From<NoiseCharacter> for Character {
             NoiseCharacter::Fractal => Self::Fractal,
             NoiseCharacter::Ridged => Self::Ridged,
             NoiseCharacter::Billow => Self::Billow,
+            NoiseCharacter::Hybrid => Self::Hybrid,
+            NoiseCharacter::Heterogeneous => Self::Heterogeneous,
         }
     }
 }
@@ -66,6 +142,10 @@ impl From<NoiseCharacter> for Character {
 impl Default for Noise {
     fn default() -> Self {
         Self {
+            basis: NoiseBasis::Gradient,
+            cell_feature: NoiseCellFeature::Nearest,
+            cell_distance: NoiseCellDistance::Straight,
+            complement: false,
             character: NoiseCharacter::Fractal,
             feature_m: 3000.0,
             height_m: 600.0,
@@ -73,23 +153,64 @@ impl Default for Noise {
             octaves: 8.0,
             lacunarity: 2.0,
             gain: 0.5,
+            footing: 0.7,
             warp_m: 0.0,
+            slope_damping: 0.0,
+            stretch: 1.0,
+            bearing_deg: 0.0,
+            time: 0.0,
             seed: 1,
         }
     }
 }
 
-impl Kind for Noise {
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
-        let noise = FractalNoise {
+impl Noise {
+    fn basis(&self) -> Basis {
+        match self.basis {
+            NoiseBasis::Gradient => Basis::Gradient,
+            NoiseBasis::Value => Basis::Value,
+            NoiseBasis::Simplex => Basis::Simplex,
+            NoiseBasis::Cellular => Basis::Cellular {
+                feature: match self.cell_feature {
+                    NoiseCellFeature::Nearest => CellFeature::Nearest,
+                    NoiseCellFeature::Second => CellFeature::Second,
+                    NoiseCellFeature::Border => CellFeature::Border,
+                },
+                distance: match self.cell_distance {
+                    NoiseCellDistance::Straight => CellDistance::Straight,
+                    NoiseCellDistance::AlongAxes => CellDistance::AlongAxes,
+                    NoiseCellDistance::LongerAxis => CellDistance::LongerAxis,
+                },
+                complement: self.complement,
+            },
+        }
+    }
+
+    fn layered(&self) -> FractalNoise {
+        FractalNoise {
+            basis: self.basis(),
             character: self.character.into(),
             feature_m: self.feature_m,
             octaves: self.octaves,
             lacunarity: self.lacunarity,
             gain: self.gain,
+            offset: self.footing,
+            slope_damping: self.slope_damping,
+            stretch: self.stretch,
+            bearing_deg: self.bearing_deg,
+            time: self.time,
             seed: self.seed,
-            ..FractalNoise::default()
-        };
+        }
+    }
+}
+
+impl Kind for Noise {
+    fn octaves(&self) -> Option<(f64, f64, f64)> {
+        Some((self.feature_m, self.octaves, self.lacunarity))
+    }
+
+    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+        let noise = self.layered();
         let frame = site.frame();
         let bare = if self.warp_m > 0.0 {
             let warp = terrain::shape::Warp {
@@ -105,10 +226,10 @@ impl Kind for Noise {
             noise.fill(frame, site.run())?
         };
         let (half, offset) = (0.5 * self.height_m as f32, self.offset_m as f32);
-        // Rolling noise swings about zero; crests and domes stand on it.
+        // Rolling noise swings about zero; all others stand on it.
         let floor = match self.character {
             NoiseCharacter::Fractal => 0.0,
-            NoiseCharacter::Ridged | NoiseCharacter::Billow => 1.0,
+            _ => 1.0,
         };
         Ok(bare.map(|v| (v + floor) * half + offset).into())
     }

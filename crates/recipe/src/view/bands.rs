@@ -4,7 +4,7 @@ use terrain::grid::with_apron;
 use terrain::picture::{Sun, hillshade};
 use terrain::{Frame, Grid, Run};
 
-use crate::document::{LAND, Recipe};
+use crate::document::Recipe;
 use crate::grow::{Assets, GrowError, Grower};
 
 /// What one step changed.
@@ -21,7 +21,7 @@ pub struct Band {
 /// that a faint one can be seen as well as a strong one.
 const DRAWN_RELIEF: f32 = 0.12;
 
-/// What each step of the land changed, on a grid of `cells` along the longer
+/// What each step of every strand changed, on a grid of `cells` along the longer
 /// side. Steps that are off changed nothing.
 ///
 /// # Errors
@@ -33,20 +33,16 @@ pub fn bands(
     cells: usize,
     run: Run,
 ) -> Result<Vec<Band>, GrowError> {
-    let Some(strand) = recipe.strand(LAND) else {
-        return Err(GrowError::NoStrand(LAND.to_owned()));
-    };
     let frame = Frame::with_cells(recipe.extent.into(), cells);
-    let stages = grower.stages(recipe, assets, &frame, run)?;
-    let heights: Vec<_> = stages
-        .iter()
-        .map(|state| state.cropped(&frame).heights)
-        .collect();
-    Ok(strand
-        .steps
-        .iter()
-        .zip(heights.windows(2))
-        .map(|(step, pair)| {
+    let mut all = Vec::new();
+    for strand in &recipe.strands {
+        let stages = grower.stages(recipe, &strand.name, assets, &frame, run)?;
+        let heights: Vec<_> = stages
+            .iter()
+            .map(|state| state.cropped(&frame).heights)
+            .collect();
+        let pairs = strand.steps.iter().zip(heights.windows(2));
+        all.extend(pairs.map(|(step, pair)| {
             let change = pair[1].zip_map(&pair[0], |after, before| after - before);
             let squares: f64 = change.values().iter().map(|&v| f64::from(v).powi(2)).sum();
             Band {
@@ -54,8 +50,9 @@ pub fn bands(
                 rms_m: (squares / frame.cells() as f64).sqrt(),
                 relief: relief(&change, &frame),
             }
-        })
-        .collect())
+        }));
+    }
+    Ok(all)
 }
 
 fn relief(change: &Grid, frame: &Frame) -> Grid<u8> {

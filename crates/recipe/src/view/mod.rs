@@ -1,7 +1,15 @@
 //! What is shown of a landscape while an artist works on it.
 
 mod bands;
+mod core_sample;
+mod difference;
+mod histogram;
 mod picture;
+mod sheet;
 
 pub use bands::{Band, bands};
-pub use picture::{Picture, Shading, Watched, picture};
+pub use core_sample::{CoreGround, CoreSample, CoreStep, CoreTrace, core_sample};
+pub use difference::Difference;
+pub use histogram::Histogram;
+pub use picture::{Picture, Shading, View, Watched, picture};
+pub use sheet::{SheetError, Sweep, Variant, shape_only, sheet, variants};

@@ -6,8 +6,9 @@ use terrain::picture::{Lighting, Sun, lit};
 use terrain::reading::slope_deg;
 use terrain::{Frame, Grid, Run};
 
-use crate::document::{Mask, Recipe};
-use crate::grow::{Assets, GrowError, Grower};
+use super::Histogram;
+use crate::document::{LAND, Mask, Recipe};
+use crate::grow::{Assets, GrowError, Grower, Part};
 
 /// What the land's colour shows.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
@@ -42,6 +43,10 @@ pub struct Picture {
     pub mask: Option<Grid<u8>>,
     /// Ledgers of the steps that move ground, by step id.
     pub ledgers: Vec<(String, Ledger)>,
+    /// How often heights occur, from the lowest to the highest.
+    pub height_histogram: Histogram,
+    /// How often slopes occur, from level to upright.
+    pub slope_histogram: Histogram,
     /// Each cover's id and its share of the land, bottom first.
     pub shares: Vec<(String, f64)>,
 }
@@ -53,7 +58,35 @@ const STONE: Colour = Colour {
     b: 0.39,
 };
 
-/// Looks at the land with `cells` along its longer side.
+/// How the land is looked at.
+#[derive(Clone, Debug)]
+pub struct View {
+    /// Cells along the longer side.
+    pub cells: usize,
+    /// What the colour shows.
+    pub shading: Shading,
+    /// A mask to be shown along with the land.
+    pub watched: Option<Watched>,
+    /// The strand that is looked at.
+    pub strand: String,
+    /// A step that is looked at alone, as if the others of its strand were off.
+    pub solo: Option<String>,
+}
+
+impl View {
+    /// The land, with `cells` along its longer side.
+    pub fn of_land(cells: usize) -> Self {
+        Self {
+            cells,
+            shading: Shading::Ground,
+            watched: None,
+            strand: LAND.to_owned(),
+            solo: None,
+        }
+    }
+}
+
+/// Looks at the land.
 ///
 /// # Errors
 /// [`GrowError`] when stopped, or when an imported file is missing.
@@ -61,15 +94,21 @@ pub fn picture(
     grower: &Grower,
     recipe: &Recipe,
     assets: &dyn Assets,
-    cells: usize,
-    shading: Shading,
-    watched: Option<&Watched>,
+    view: &View,
     run: Run,
 ) -> Result<Picture, GrowError> {
-    let frame = Frame::with_cells(recipe.extent.into(), cells);
-    let land = grower.land(recipe, assets, &frame, run)?;
+    let alone = view.solo.as_ref().and_then(|id| recipe.with_only(id));
+    let (strand, recipe) = match (&alone, recipe.strand(&view.strand)) {
+        (Some((strand, alone)), _) => (strand.as_str(), alone),
+        // A strand that was renamed or removed meanwhile.
+        (None, None) => (LAND, recipe),
+        (None, Some(_)) => (view.strand.as_str(), recipe),
+    };
+    let frame = Frame::with_cells(recipe.extent.into(), view.cells);
+    let steps = usize::MAX;
+    let land = grower.part(recipe, Part { strand, steps }, assets, &frame, run)?;
     let ground = land.ground(recipe, run)?;
-    let albedo = match shading {
+    let albedo = match view.shading {
         Shading::Ground => ground.albedo(run)?,
         Shading::Relief => Grid::filled(frame.cols, frame.rows, STONE),
     };
@@ -80,19 +119,23 @@ pub fn picture(
     let wide = land.heights_with_apron();
     let colour = lit(wide, &albedo, frame.cell_m, lighting);
     run.check()?;
-    let mask = match watched {
+    let mask = match &view.watched {
         None => None,
         Some(watched) => watched_mask(grower, recipe, assets, &frame, watched, run)?,
     };
+    let slope = slope_deg(wide, frame.cell_m);
+    let heights = land.heights();
     let ids = ground.covers.iter().map(|cover| cover.id.clone());
     Ok(Picture {
         frame,
-        heights: land.heights(),
-        slope: slope_deg(wide, frame.cell_m).map(|slope| (slope * 2.0).round() as u8),
+        height_histogram: Histogram::of(&heights, heights.range()),
+        slope_histogram: Histogram::of(&slope, (0.0, 90.0)),
+        heights,
+        slope: slope.map(|slope| (slope * 2.0).round() as u8),
         ground: ground.weights.dominant(),
         colour,
         mask: mask.map(|mask| mask.map(|v| (v * 255.0).round() as u8)),
-        ledgers: land.state().ledgers.clone(),
+        ledgers: land.ledgers().to_vec(),
         shares: ids.zip(ground.weights.shares()).collect(),
     })
 }
@@ -106,35 +149,18 @@ fn watched_mask(
     watched: &Watched,
     run: Run,
 ) -> Result<Option<Grid>, GrowError> {
-    let everywhere = Mask { terms: Vec::new() };
+    let everywhere = Mask::everywhere();
     if let Some(cover) = recipe.covers.iter().find(|cover| cover.id == watched.id) {
         let land = grower.land(recipe, assets, frame, run)?;
         return land
             .mask(cover.mask.as_ref().unwrap_or(&everywhere), run)
             .map(Some);
     }
-    let steps = recipe.strands.iter().flat_map(|strand| {
-        strand
-            .steps
-            .iter()
-            .enumerate()
-            .map(move |(k, step)| (strand, k, step))
-    });
-    for (strand, k, step) in steps {
-        if step.id == watched.id {
-            let mut below = recipe.clone();
-            below
-                .strands
-                .retain(|other| other.name != crate::document::LAND);
-            let mut land = strand.clone();
-            land.steps.truncate(k);
-            land.name = crate::document::LAND.to_owned();
-            below.strands.push(land);
-            let land = grower.land(&below, assets, frame, run)?;
-            return land
-                .mask(step.mask.as_ref().unwrap_or(&everywhere), run)
-                .map(Some);
-        }
-    }
-    Ok(None)
+    let Some((strand, steps)) = recipe.place_of(&watched.id) else {
+        return Ok(None);
+    };
+    let mask = strand.steps[steps].mask.as_ref().unwrap_or(&everywhere);
+    let strand = strand.name.as_str();
+    let below = grower.mask_of_part(recipe, Part { strand, steps }, mask, assets, frame, run)?;
+    Ok(Some(below))
 }

@@ -223,7 +223,7 @@ fn an_imported_plane_keeps_its_heights() {
             "column {c}: got {got}, expected {expected}"
         );
     }
-    let missing = grower.land(
+    let missing = Grower::new(1 << 26).land(
         &recipe,
         &TestAssets::none(),
         &frame.window(0, 0, 9, 9),

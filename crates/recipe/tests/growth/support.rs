@@ -50,11 +50,25 @@ impl Assets for TestAssets {
     }
 }
 
+/// An image of bumps, 0 to 255.
+fn bumps() -> Grid {
+    Grid::by_rows(48, 32, |r, row| {
+        for (c, value) in row.iter_mut().enumerate() {
+            *value = 127.5 * (1.0 + (c as f32 * 0.7).sin() * (r as f32 * 0.5).cos());
+        }
+    })
+}
+
 /// Heights of `recipe` on `frame`, from a cold start.
 pub fn grown(recipe: &Recipe, frame: &Frame) -> Grid {
     let grower = Grower::new(1 << 28);
     grower
-        .land(recipe, &TestAssets::none(), frame, Run::to_the_end())
+        .land(
+            recipe,
+            &TestAssets::with_dem(bumps()),
+            frame,
+            Run::to_the_end(),
+        )
         .expect("a checked recipe grows")
         .heights()
 }

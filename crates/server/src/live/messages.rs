@@ -1,7 +1,8 @@
 //! What is said over a live session. Pictures are binary, see `pictures`.
 
 use recipe::Recipe;
-use recipe::view::Shading;
+use recipe::document::LAND;
+use recipe::view::{Shading, View, Watched};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -66,6 +67,15 @@ pub(crate) struct Look {
     /// The step or cover whose mask is shown.
     #[serde(default)]
     pub(crate) watched: Option<String>,
+    /// The strand that is looked at; the land when absent.
+    #[serde(default)]
+    pub(crate) strand: Option<String>,
+    /// A step that is looked at alone.
+    #[serde(default)]
+    pub(crate) solo: Option<String>,
+    /// A revision to compare with.
+    #[serde(default)]
+    pub(crate) against: Option<i64>,
 }
 
 impl Look {
@@ -74,11 +84,17 @@ impl Look {
     /// Cells of the first, quick picture.
     pub(crate) const FIRST_CELLS: usize = 128;
 
-    pub(crate) fn shading(&self) -> Shading {
-        if self.relief {
-            Shading::Relief
-        } else {
-            Shading::Ground
+    /// What is to be drawn, on `cells` along the longer side.
+    pub(crate) fn view(&self, cells: usize) -> View {
+        View {
+            cells,
+            shading: match self.relief {
+                true => Shading::Relief,
+                false => Shading::Ground,
+            },
+            watched: self.watched.clone().map(|id| Watched { id }),
+            strand: self.strand.clone().unwrap_or_else(|| LAND.to_owned()),
+            solo: self.solo.clone(),
         }
     }
 }
@@ -89,6 +105,9 @@ impl Default for Look {
             cells: 512,
             relief: false,
             watched: None,
+            strand: None,
+            solo: None,
+            against: None,
         }
     }
 }
@@ -106,6 +125,13 @@ pub(crate) enum ToViewer {
         /// First step first.
         bands: Vec<BandMessage>,
     },
+    /// Likely mistakes in the recipe and in what grew from it.
+    Survey {
+        /// The revision that this is about.
+        revision: i64,
+        /// What was found.
+        findings: Vec<FindingMessage>,
+    },
     /// How far growing is, 0 to 1.
     Progress {
         /// Cells along the longer side.
@@ -122,6 +148,46 @@ pub(crate) enum ToViewer {
     },
     /// The landscape was deleted.
     Gone,
+}
+
+/// Something that is likely not meant.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub(crate) struct FindingMessage {
+    /// What was looked for, one word.
+    pub(crate) rule: String,
+    /// The step that it is about.
+    pub(crate) step: Option<String>,
+    /// What was found.
+    pub(crate) finding: String,
+    /// Why it matters.
+    pub(crate) why: String,
+    /// A way out.
+    pub(crate) fix: Option<FixMessage>,
+}
+
+/// An edit that takes care of a finding.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub(crate) struct FixMessage {
+    /// What it does, for a button.
+    pub(crate) label: String,
+    /// JSON Patch (RFC 6902) of the recipe.
+    #[schema(value_type = Vec<Object>)]
+    pub(crate) patch: Vec<serde_json::Value>,
+}
+
+impl From<recipe::survey::Finding> for FindingMessage {
+    fn from(finding: recipe::survey::Finding) -> Self {
+        Self {
+            rule: finding.rule.to_owned(),
+            step: finding.step,
+            finding: finding.finding,
+            why: finding.why.to_owned(),
+            fix: finding.fix.map(|fix| FixMessage {
+                label: fix.label,
+                patch: fix.patch,
+            }),
+        }
+    }
 }
 
 /// What one step changed.

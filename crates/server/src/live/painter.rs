@@ -7,7 +7,8 @@ use std::time::Instant;
 use axum::extract::ws::Message;
 use base64::Engine;
 use base64::engine::general_purpose::STANDARD as BASE64;
-use recipe::view::{Picture, Watched, bands, picture};
+use recipe::survey::survey;
+use recipe::view::{Difference, Picture, bands, picture};
 use recipe::{GrowError, Recipe};
 use terrain::{Cancel, Run};
 use tokio::sync::{mpsc, watch};
@@ -25,6 +26,8 @@ pub(super) struct Wish {
     pub(super) preview: bool,
     pub(super) moment: Moment,
     pub(super) look: Look,
+    /// A revision to compare with, and its recipe.
+    pub(super) against: Option<(i64, Arc<Recipe>)>,
     pub(super) since: Instant,
 }
 
@@ -65,66 +68,120 @@ async fn paint_one(
     let first = Look::FIRST_CELLS;
     // The first picture is always finished, or a viewer who drags a slider
     // without rest would never see one.
-    if first < full && !paint_at(state, wish, first, Cancel::new(), out).await? {
+    if first < full
+        && paint_at(state, wish, first, Cancel::new(), out)
+            .await?
+            .is_none()
+    {
         return Ok(());
     }
     if wishes.has_changed().unwrap_or(true) {
         return Ok(());
     }
     let cancel = Cancel::new();
-    let mut painting = std::pin::pin!(paint_at(state, wish, full, cancel.clone(), out));
-    let painted = tokio::select! {
-        painted = &mut painting => painted?,
+    let mut painting = std::pin::pin!(paint_rest(state, wish, full, cancel.clone(), out));
+    tokio::select! {
+        painted = &mut painting => painted,
         _ = wishes.changed() => {
             // Seen by `changed`; the caller's next look must see it too.
             wishes.mark_changed();
             cancel.cancel();
-            painting.await?
+            painting.await
         }
-    };
-    if painted && !wish.preview && wish.moment == Moment::Now {
-        paint_bands(state, wish, out).await?;
     }
-    Ok(())
 }
 
-/// Paints one picture; whether it was finished.
+/// Everything after the first, coarse picture.
+async fn paint_rest(
+    state: &AppState,
+    wish: &Wish,
+    cells: usize,
+    cancel: Cancel,
+    out: &Outbox,
+) -> Result<(), ApiError> {
+    let Some(now) = paint_at(state, wish, cells, cancel.clone(), out).await? else {
+        return Ok(());
+    };
+    if wish.preview || wish.moment != Moment::Now {
+        return Ok(());
+    }
+    if let Some((revision, recipe)) = &wish.against {
+        let earlier = Wish {
+            recipe: recipe.clone(),
+            revision: *revision,
+            moment: Moment::Against,
+            ..wish.clone()
+        };
+        let then = grow_picture(state, &earlier, cells, cancel.clone(), None).await?;
+        let Some(then) = then else {
+            return Ok(());
+        };
+        let difference = (then.heights.cols() == now.heights.cols()
+            && then.heights.rows() == now.heights.rows())
+        .then(|| Difference::between(&now.heights, &then.heights));
+        let message = encode(&then, difference.as_ref(), caption(state, &earlier, cells));
+        let _ = out.send(Message::Binary(message.into())).await;
+    }
+    drop(now);
+    match send_bands(state, wish, cancel.clone(), out).await {
+        Ok(()) => {}
+        Err(ApiError::Grow(GrowError::Cancelled(_))) => return Ok(()),
+        Err(error) => return Err(error),
+    }
+    match send_survey(state, wish, cancel, out).await {
+        Err(ApiError::Grow(GrowError::Cancelled(_))) => Ok(()),
+        other => other,
+    }
+}
+
+/// Grows and sends one picture; `None` when it was stopped.
 async fn paint_at(
     state: &AppState,
     wish: &Wish,
     cells: usize,
     cancel: Cancel,
     out: &Outbox,
-) -> Result<bool, ApiError> {
+) -> Result<Option<Picture>, ApiError> {
+    let Some(picture) = grow_picture(state, wish, cells, cancel, Some(out)).await? else {
+        return Ok(None);
+    };
+    let message = encode(&picture, None, caption(state, wish, cells));
+    let sent = out.send(Message::Binary(message.into())).await;
+    Ok(sent.is_ok().then_some(picture))
+}
+
+/// Grows one picture; `None` when it was stopped. Progress goes to `out`.
+async fn grow_picture(
+    state: &AppState,
+    wish: &Wish,
+    cells: usize,
+    cancel: Cancel,
+    out: Option<&Outbox>,
+) -> Result<Option<Picture>, ApiError> {
     let assets = state.assets.of(&wish.recipe).await?;
     let grower = state.grower.clone();
     let recipe = wish.recipe.clone();
-    let look = wish.look.clone();
-    let watched = look.watched.clone().map(|id| Watched { id });
-    let progress = out.clone();
-    let painted = state.compute.run(move || {
+    let view = wish.look.view(cells);
+    let progress = out.cloned();
+    let grown = state.compute.run(move || {
         let report = |share: f32| {
-            let message = ToViewer::Progress { cells, share };
-            // A viewer who is slow to read does not need every step.
-            let _ = progress.try_send(text(&message));
+            if let Some(progress) = &progress {
+                // A viewer who is slow to read does not need every step.
+                let _ = progress.try_send(text(&ToViewer::Progress { cells, share }));
+            }
         };
         let run = Run::until(&cancel).reporting(&report);
-        picture(
-            &grower,
-            &recipe,
-            &assets,
-            cells,
-            look.shading(),
-            watched.as_ref(),
-            run,
-        )
+        picture(&grower, &recipe, &assets, &view, run)
     });
-    let picture: Picture = match painted.await {
-        Ok(picture) => picture,
-        Err(GrowError::Cancelled(_)) => return Ok(false),
-        Err(error) => return Err(error.into()),
-    };
-    let caption = Caption {
+    match grown.await {
+        Ok(picture) => Ok(Some(picture)),
+        Err(GrowError::Cancelled(_)) => Ok(None),
+        Err(error) => Err(error.into()),
+    }
+}
+
+fn caption(state: &AppState, wish: &Wish, cells: usize) -> Caption {
+    Caption {
         revision: wish.revision,
         preview: wish.preview,
         moment: wish.moment,
@@ -132,19 +189,21 @@ async fn paint_at(
         watched: wish.look.watched.clone(),
         sea_level_m: wish.recipe.sea_level_m,
         took_ms: wish.since.elapsed().as_secs_f64() * 1e3,
-    };
-    Ok(out
-        .send(Message::Binary(encode(&picture, caption).into()))
-        .await
-        .is_ok())
+        cache: state.grower.cache_use(),
+    }
 }
 
-async fn paint_bands(state: &AppState, wish: &Wish, out: &Outbox) -> Result<(), ApiError> {
+async fn send_bands(
+    state: &AppState,
+    wish: &Wish,
+    cancel: Cancel,
+    out: &Outbox,
+) -> Result<(), ApiError> {
     let assets = state.assets.of(&wish.recipe).await?;
     let (grower, recipe) = (state.grower.clone(), wish.recipe.clone());
     let bands = state
         .compute
-        .run(move || bands(&grower, &recipe, &assets, BAND_CELLS, Run::to_the_end()))
+        .run(move || bands(&grower, &recipe, &assets, BAND_CELLS, Run::until(&cancel)))
         .await?;
     let bands = bands
         .into_iter()
@@ -159,15 +218,30 @@ async fn paint_bands(state: &AppState, wish: &Wish, out: &Outbox) -> Result<(), 
             }
         })
         .collect();
+    let revision = wish.revision;
     // The viewer may be gone by now, which is fine.
-    let _ = send(
-        out,
-        &ToViewer::Bands {
-            revision: wish.revision,
-            bands,
-        },
-    )
-    .await;
+    let _ = send(out, &ToViewer::Bands { revision, bands }).await;
+    Ok(())
+}
+
+async fn send_survey(
+    state: &AppState,
+    wish: &Wish,
+    cancel: Cancel,
+    out: &Outbox,
+) -> Result<(), ApiError> {
+    let assets = state.assets.of(&wish.recipe).await?;
+    let (grower, recipe) = (state.grower.clone(), wish.recipe.clone());
+    let cells = wish.look.cells;
+    let findings = state
+        .compute
+        .run(move || survey(&grower, &recipe, &assets, cells, Run::until(&cancel)))
+        .await?;
+    let message = ToViewer::Survey {
+        revision: wish.revision,
+        findings: findings.into_iter().map(Into::into).collect(),
+    };
+    let _ = send(out, &message).await;
     Ok(())
 }
 

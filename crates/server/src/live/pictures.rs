@@ -5,7 +5,8 @@
 //! header gives, counted from the end of those zeros.
 
 use bytemuck::cast_slice;
-use recipe::view::Picture;
+use recipe::grow::CacheUse;
+use recipe::view::{Difference, Picture};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -17,6 +18,8 @@ pub(crate) enum Moment {
     Now,
     /// Before the last edit.
     Before,
+    /// The revision that the head is compared with.
+    Against,
 }
 
 /// What a picture is of.
@@ -29,6 +32,7 @@ pub(crate) struct Caption {
     pub(crate) watched: Option<String>,
     pub(crate) sea_level_m: f64,
     pub(crate) took_ms: f64,
+    pub(crate) cache: CacheUse,
 }
 
 /// The header of a picture.
@@ -66,8 +70,30 @@ pub(crate) struct PictureHeader {
     pub(crate) ledgers: Vec<LedgerLine>,
     /// The step or cover whose mask the plane `mask` is.
     pub(crate) watched: Option<String>,
+    /// How often heights occur, from the lowest to the highest.
+    pub(crate) height_counts: Vec<u32>,
+    /// How often slopes occur, from 0° to 90°.
+    pub(crate) slope_counts: Vec<u32>,
+    /// How the land has changed since the revision shown, if that is one that
+    /// the head is compared with.
+    pub(crate) difference: Option<DifferenceHeader>,
+    /// Bytes of results that are kept.
+    pub(crate) cache_bytes: usize,
+    /// Most bytes that may be kept.
+    pub(crate) cache_budget: usize,
     /// Where the planes are.
     pub(crate) planes: Vec<Plane>,
+}
+
+/// How the land has changed.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct DifferenceHeader {
+    /// Root mean square of the change, metres.
+    pub(crate) rms_m: f64,
+    /// The change farthest from zero, metres.
+    pub(crate) most_m: f32,
+    /// The change that has the full colour, metres.
+    pub(crate) scale_m: f32,
 }
 
 /// One cover's share of the land.
@@ -100,7 +126,8 @@ pub(crate) struct LedgerLine {
 #[derive(Debug, Serialize, ToSchema)]
 pub(crate) struct Plane {
     /// `heights` (f32, metres), `slope` (u8, half degrees), `ground` (u8,
-    /// index of a cover), `colour` (3 × u8, sRGB), `mask` (u8, 255 is 1).
+    /// index of a cover), `colour` (3 × u8, sRGB), `mask` (u8, 255 is 1),
+    /// `difference` (3 × u8, sRGB).
     pub(crate) name: &'static str,
     /// First byte, counted from the end of the header.
     pub(crate) offset: usize,
@@ -109,7 +136,11 @@ pub(crate) struct Plane {
 }
 
 /// Writes a picture as one message.
-pub(crate) fn encode(picture: &Picture, caption: Caption) -> Vec<u8> {
+pub(crate) fn encode(
+    picture: &Picture,
+    difference: Option<&Difference>,
+    caption: Caption,
+) -> Vec<u8> {
     let mut planes: Vec<(&'static str, &[u8])> = vec![
         ("heights", cast_slice(picture.heights.values())),
         ("slope", picture.slope.values()),
@@ -117,6 +148,8 @@ pub(crate) fn encode(picture: &Picture, caption: Caption) -> Vec<u8> {
         ("colour", picture.colour.values().as_flattened()),
     ];
     planes.extend(picture.mask.as_ref().map(|mask| ("mask", mask.values())));
+    let changed = difference.map(|d| ("difference", d.colour.values().as_flattened()));
+    planes.extend(changed);
     let mut offset = 0;
     let places = planes
         .iter()
@@ -166,6 +199,15 @@ pub(crate) fn encode(picture: &Picture, caption: Caption) -> Vec<u8> {
             })
             .collect(),
         watched: caption.watched,
+        height_counts: picture.height_histogram.counts.clone(),
+        slope_counts: picture.slope_histogram.counts.clone(),
+        difference: difference.map(|difference| DifferenceHeader {
+            rms_m: difference.rms_m,
+            most_m: difference.most_m,
+            scale_m: difference.scale_m,
+        }),
+        cache_bytes: caption.cache.bytes,
+        cache_budget: caption.cache.budget,
         planes: places,
     };
     let header = serde_json::to_vec(&header).expect("plain data");

@@ -41,6 +41,7 @@ pub(crate) async fn attend(socket: WebSocket, state: AppState, landscape: Uuid) 
         wishes,
         head: None,
         look: Look::default(),
+        against: None,
     };
     viewer.refresh().await;
     loop {
@@ -76,6 +77,7 @@ struct Viewer {
     wishes: watch::Sender<Option<Wish>>,
     head: Option<Arc<Head>>,
     look: Look,
+    against: Option<(i64, Arc<Recipe>)>,
 }
 
 impl Viewer {
@@ -121,6 +123,7 @@ impl Viewer {
             preview,
             moment,
             look,
+            against: self.against.clone(),
             since,
         }));
     }
@@ -129,6 +132,7 @@ impl Viewer {
         match serde_json::from_str(text) {
             Ok(FromViewer::Look(look)) => {
                 let cells = look.cells.clamp(2, Look::MOST_CELLS);
+                self.compare_with(look.against).await;
                 self.look = Look { cells, ..look };
                 self.wish_for_head();
             }
@@ -139,6 +143,25 @@ impl Viewer {
                 self.fault(format!("this was not understood: {error}"), None)
                     .await
             }
+        }
+    }
+
+    /// Looks up the revision that the head is to be compared with.
+    async fn compare_with(&mut self, revision: Option<i64>) {
+        if self.against.as_ref().map(|(known, _)| *known) == revision {
+            return;
+        }
+        self.against = None;
+        let Some(revision) = revision else {
+            return;
+        };
+        match self.state.store.recipe_at(self.landscape, revision).await {
+            Ok(Some(recipe)) => self.against = Some((revision, Arc::new(recipe))),
+            Ok(None) => {
+                let detail = format!("there is no revision {revision} of this landscape");
+                self.fault(detail, None).await;
+            }
+            Err(source) => tracing::error!(%source, "database"),
         }
     }
 

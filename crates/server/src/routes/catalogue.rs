@@ -19,6 +19,10 @@ struct Kind {
     kind: String,
     /// Its name on screen.
     title: String,
+    /// What it is for: `make`, `detail`, `bound`, `move`, `values`, `erode`.
+    group: String,
+    /// By-products that it leaves.
+    traces: Vec<String>,
     /// How it usually joins what is there already.
     combine: String,
     /// Parameters to begin with.
@@ -35,6 +39,8 @@ async fn catalogue() -> Json<Vec<Kind>> {
     let kind = |sheet: KindSheet| Kind {
         kind: sheet.kind.to_owned(),
         title: sheet.title.to_owned(),
+        group: sheet.group.name().to_owned(),
+        traces: sheet.traces.iter().map(|t| t.name().to_owned()).collect(),
         combine: sheet.combine.name().to_owned(),
         defaults: sheet.defaults,
         schema: sheet.schema,

@@ -73,7 +73,7 @@ async fn redo(State(state): State<AppState>, Path(id): Path<Uuid>) -> Result<Jso
 }
 
 /// Tells all viewers about a head that is committed, and answers with it.
-fn tell(
+pub(super) fn tell(
     state: &AppState,
     id: Uuid,
     moved: Moved,

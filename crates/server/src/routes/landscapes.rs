@@ -6,6 +6,7 @@ use axum::http::StatusCode;
 use chrono::{DateTime, Utc};
 use recipe::Recipe;
 use recipe::document::{LandExtent, Starter};
+use recipe::presets::PRESETS;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::ToSchema;
@@ -79,6 +80,15 @@ enum Start {
     Recipe(Value),
     /// Another landscape, as it is now.
     CopyOf(Uuid),
+    /// A landscape as it was at one of its revisions.
+    Branch {
+        /// The landscape.
+        landscape: Uuid,
+        /// The revision.
+        revision: i64,
+    },
+    /// A landscape to begin with, by its key.
+    Preset(String),
 }
 
 /// What was made.
@@ -168,6 +178,21 @@ async fn create(
                     ..head.recipe.0
                 },
             )
+        }
+        Start::Branch {
+            landscape,
+            revision,
+        } => {
+            let earlier = state.store.recipe_at(landscape, revision).await?;
+            let earlier = earlier.ok_or(ApiError::NotFound("revision of this landscape"))?;
+            let name = name.to_owned();
+            ("Branch", Recipe { name, ..earlier })
+        }
+        Start::Preset(key) => {
+            let preset = PRESETS.iter().find(|preset| preset.key == key);
+            let preset = preset.ok_or(ApiError::NotFound("preset"))?.recipe();
+            let name = name.to_owned();
+            ("New", Recipe { name, ..preset })
         }
     };
     // What was put together here must hold to the same rules as any other.

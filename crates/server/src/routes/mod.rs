@@ -6,7 +6,10 @@ mod edits;
 mod exports;
 mod landscapes;
 mod live;
+mod moments;
 mod openapi;
+mod presets;
+mod studies;
 mod web;
 
 use std::net::SocketAddr;
@@ -20,8 +23,8 @@ use utoipa_axum::router::OpenApiRouter;
 use crate::guard;
 use crate::state::AppState;
 
-pub(crate) use openapi::RecipeDocument;
 pub use openapi::openapi_json;
+pub(crate) use openapi::{CoreSampleDocument, RecipeDocument};
 
 /// Bodies other than imported files: recipes and patches.
 const BODY_BYTES: usize = 4 << 20;
@@ -30,6 +33,9 @@ fn api() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
         .merge(landscapes::router())
         .merge(edits::router())
+        .merge(moments::router())
+        .merge(studies::router())
+        .merge(presets::router())
         .merge(exports::router())
         .merge(catalogue::router())
         .layer(DefaultBodyLimit::max(BODY_BYTES))

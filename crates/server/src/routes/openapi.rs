@@ -32,29 +32,41 @@ impl ToSchema for RecipeDocument {
     }
 }
 
+/// Stands for the core sample's own schema, likewise.
+pub(crate) struct CoreSampleDocument;
+
+impl PartialSchema for CoreSampleDocument {
+    fn schema() -> RefOr<Schema> {
+        utoipa::openapi::Object::new().into()
+    }
+}
+
+impl ToSchema for CoreSampleDocument {
+    fn name() -> std::borrow::Cow<'static, str> {
+        "CoreSample".into()
+    }
+}
+
 /// The OpenAPI description, with the recipe's schema among its components.
 pub fn openapi_json() -> String {
     let (_, mut api) = super::api().split_for_parts();
     api.info = Info::new("Morphogen", env!("CARGO_PKG_VERSION"));
     api.merge(LiveTypes::openapi());
     let mut api = serde_json::to_value(api).expect("plain data");
-    let mut recipe = recipe::recipe_schema();
-    let definitions = recipe
-        .as_object_mut()
-        .and_then(|recipe| recipe.remove("$defs"));
     let schemas = api
         .pointer_mut("/components/schemas")
         .and_then(Value::as_object_mut)
         .expect("the service has components");
-    for (name, schema) in definitions
-        .as_ref()
-        .and_then(Value::as_object)
-        .into_iter()
-        .flatten()
-    {
-        schemas.insert(name.clone(), schema.clone());
+    for (name, mut schema) in [
+        ("Recipe", recipe::recipe_schema()),
+        ("CoreSample", recipe::core_sample_schema()),
+    ] {
+        let own = schema.as_object_mut().expect("a schema is an object");
+        if let Some(Value::Object(definitions)) = own.remove("$defs") {
+            schemas.extend(definitions);
+        }
+        schemas.insert(name.to_owned(), schema);
     }
-    schemas.insert("Recipe".to_owned(), recipe);
     let text = serde_json::to_string_pretty(&api).expect("plain data");
     text.replace("#/$defs/", "#/components/schemas/") + "\n"
 }

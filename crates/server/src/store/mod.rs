@@ -3,12 +3,14 @@
 mod assets;
 mod exports;
 mod landscapes;
+mod moments;
 mod revisions;
 
 use sqlx::PgPool;
 
 pub(crate) use exports::ExportState;
 pub(crate) use landscapes::LandscapeRow;
+pub(crate) use moments::{MomentRow, RevisionRow};
 pub(crate) use revisions::{HeadRow, Moved};
 
 /// Access to the database; cheap to clone.

@@ -4,6 +4,8 @@
 //! number and the seed alone, so that every window and every resolution sees
 //! the same layout.
 
+use rayon::prelude::*;
+
 use crate::noise::{hash, unit};
 use crate::{Cancelled, Extent, Frame, Grid, Run};
 
@@ -42,8 +44,12 @@ pub struct Strew {
     /// 1 spreads sizes evenly; above, small ones are more common (a size is
     /// an even draw to this power).
     pub size_power: f64,
-    /// How far copies are turned, as a share of a full turn.
+    /// All copies are turned clockwise by this, degrees.
+    pub bearing_deg: f64,
+    /// How far copies are turned beyond that, as a share of a full turn.
     pub turn: f64,
+    /// Depth of a copy as a share of its width; above 0, at most 1.
+    pub slimness: f64,
     /// How much copies differ in height for their size, 0 to 1.
     pub height_spread: f64,
     /// Share of a copy's half width over which it fades out.
@@ -109,7 +115,7 @@ impl Strew {
             x_m: x * extent.width_m,
             y_m: y * extent.depth_m,
             size_m: self.least_m + size * (self.greatest_m - self.least_m),
-            turn: draw(3) * self.turn * std::f64::consts::TAU,
+            turn: draw(3) * self.turn * std::f64::consts::TAU + self.bearing_deg.to_radians(),
             height: 1.0 + self.height_spread * (2.0 * draw(4) - 1.0),
         }
     }
@@ -129,45 +135,87 @@ impl Strew {
         shape: impl Fn(&Copy, f64, f64) -> f32 + Sync,
         run: Run,
     ) -> Result<(Grid, Grid), Cancelled> {
-        let bands = Bands::new(&self.copies(extent, frame), frame);
-        let rows: Vec<(Vec<f32>, Vec<f32>)> = {
-            use rayon::prelude::*;
-            (0..frame.rows)
-                .into_par_iter()
-                .map(|r| {
-                    let (mut heights, mut cover) = (vec![0.0; frame.cols], vec![0.0; frame.cols]);
-                    if run.check().is_ok() {
-                        for copy in bands.at(r) {
-                            self.lay(copy, frame, r, height_m, &shape, &mut heights, &mut cover);
-                        }
-                    }
-                    (heights, cover)
-                })
-                .collect()
-        };
-        run.check()?;
-        let joined = |pick: fn(&(Vec<f32>, Vec<f32>)) -> &Vec<f32>| {
-            Grid::by_rows(frame.cols, frame.rows, |r, out| {
-                out.copy_from_slice(pick(&rows[r]));
-            })
-        };
-        Ok((joined(|row| &row.0), joined(|row| &row.1)))
+        let bare = Grid::filled(frame.cols, frame.rows, 0.0);
+        self.laid(extent, frame, bare, run, |copy, row, heights, cover| {
+            let scale = self.scale(copy, height_m);
+            self.cells(copy, frame, row, &shape, |c, value, covered| {
+                let height = value * scale;
+                heights[c] = match self.overlap {
+                    Overlap::Sum => heights[c] + height,
+                    Overlap::Highest if scale >= 0.0 => heights[c].max(height),
+                    Overlap::Highest => heights[c].min(height),
+                };
+                cover[c] = cover[c].max(if value == 0.0 { 0.0 } else { covered });
+            });
+        })
     }
 
-    /// Lays one copy over one row.
-    #[allow(clippy::too_many_arguments)] // the state of an inner loop
-    fn lay(
+    /// `land` with each copy standing level on the height that `ground` gives
+    /// for it, later ones over earlier ones; and how much each cell is covered.
+    /// Otherwise as [`Strew::fill`].
+    ///
+    /// # Errors
+    /// [`Cancelled`] when `run` was asked to stop.
+    pub fn stand(
+        &self,
+        extent: Extent,
+        (land, frame): (Grid, &Frame),
+        height_m: f64,
+        shape: impl Fn(&Copy, f64, f64) -> f32 + Sync,
+        ground: impl Fn(&Copy) -> f32 + Sync,
+        run: Run,
+    ) -> Result<(Grid, Grid), Cancelled> {
+        self.laid(extent, frame, land, run, |copy, row, heights, cover| {
+            let (scale, floor) = (self.scale(copy, height_m), ground(copy));
+            self.cells(copy, frame, row, &shape, |c, value, covered| {
+                heights[c] += covered * (floor - heights[c]) + scale * value;
+                cover[c] = cover[c].max(covered);
+            });
+        })
+    }
+
+    fn scale(&self, copy: &Copy, height_m: f64) -> f32 {
+        (height_m * copy.height * copy.size_m / self.greatest_m.max(1e-9)) as f32
+    }
+
+    /// Lays all copies over `land`, row by row; `lay` lays one over one row.
+    fn laid(
+        &self,
+        extent: Extent,
+        frame: &Frame,
+        mut land: Grid,
+        run: Run,
+        lay: impl Fn(&Copy, usize, &mut [f32], &mut [f32]) + Sync,
+    ) -> Result<(Grid, Grid), Cancelled> {
+        let bands = Bands::new(&self.copies(extent, frame), frame);
+        let mut cover = Grid::filled(frame.cols, frame.rows, 0.0);
+        let cols = frame.cols.max(1);
+        land.values_mut()
+            .par_chunks_mut(cols)
+            .zip(cover.values_mut().par_chunks_mut(cols))
+            .enumerate()
+            .for_each(|(r, (heights, cover))| {
+                if run.check().is_ok() {
+                    for copy in bands.at(r) {
+                        lay(copy, r, heights, cover);
+                    }
+                }
+            });
+        run.check()?;
+        Ok((land, cover))
+    }
+
+    /// Calls `put(column, shape, cover)` for each cell of a row that a copy
+    /// may touch: means over the looks, faded out at the copy's edge.
+    fn cells(
         &self,
         copy: &Copy,
         frame: &Frame,
         row: usize,
-        height_m: f64,
-        shape: &(impl Fn(&Copy, f64, f64) -> f32 + Sync),
-        heights: &mut [f32],
-        cover: &mut [f32],
+        shape: &impl Fn(&Copy, f64, f64) -> f32,
+        mut put: impl FnMut(usize, f32, f32),
     ) {
         let looks = self.looks.max(1);
-        let scale = height_m * copy.height * copy.size_m / self.greatest_m.max(1e-9);
         let (sin, cos) = copy.turn.sin_cos();
         let reach = copy.reach_m();
         let first = (frame.col_at(copy.x_m - reach).floor() - 1.0).max(0.0) as usize;
@@ -181,25 +229,19 @@ impl Strew {
                 let dx = frame.x_m(c) + start + (look % looks) as f64 * step - copy.x_m;
                 let dy = frame.y_m(row) + start + (look / looks) as f64 * step - copy.y_m;
                 let u = (dx * cos - dy * sin) * 2.0 / copy.size_m;
-                let v = (dx * sin + dy * cos) * 2.0 / copy.size_m;
+                let v = (dx * sin + dy * cos) * 2.0 / (copy.size_m * self.slimness);
                 let inside = 1.0 - u.abs().max(v.abs());
-                if inside <= 0.0 {
-                    continue;
+                if inside > 0.0 {
+                    let soft = (inside / self.soft_edge.max(1e-6)).min(1.0);
+                    let soft = (soft * soft * (3.0 - 2.0 * soft)) as f32;
+                    sum += soft * shape(copy, u, v);
+                    covered += soft;
                 }
-                let soft = (inside / self.soft_edge.max(1e-6)).min(1.0);
-                let soft = (soft * soft * (3.0 - 2.0 * soft)) as f32;
-                let value = soft * shape(copy, u, v);
-                sum += value;
-                covered += if value == 0.0 { 0.0 } else { soft };
             }
             let share = 1.0 / (looks * looks) as f32;
-            let height = sum * share * scale as f32;
-            heights[c] = match self.overlap {
-                Overlap::Sum => heights[c] + height,
-                Overlap::Highest if scale >= 0.0 => heights[c].max(height),
-                Overlap::Highest => heights[c].min(height),
-            };
-            cover[c] = cover[c].max(covered * share);
+            if covered > 0.0 {
+                put(c, sum * share, covered * share);
+            }
         }
     }
 }

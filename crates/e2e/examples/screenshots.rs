@@ -1,0 +1,61 @@
+//! Renews the pictures in docs/screenshots from the demo.
+//!
+//! `cargo run -p e2e --example screenshots [NAME …]`, with DATABASE_URL naming
+//! a PostgreSQL server and `morphogen` built. Without names all are taken.
+
+use std::time::Duration;
+
+use anyhow::Result;
+use e2e::{Browser, Service, repository, test_id};
+
+struct Shots {
+    browser: Browser,
+    wanted: Vec<String>,
+}
+
+impl Shots {
+    fn wants(&self, name: &str) -> bool {
+        self.wanted.is_empty() || self.wanted.iter().any(|wanted| wanted == name)
+    }
+
+    /// Takes a picture once the page has come to rest.
+    async fn take(&self, name: &str) -> Result<()> {
+        if self.wants(name) {
+            tokio::time::sleep(Duration::from_millis(1500)).await;
+            let file = repository("docs/screenshots").join(format!("{name}.png"));
+            std::fs::write(file, self.browser.screenshot().await?)?;
+            println!("{name}");
+        }
+        Ok(())
+    }
+}
+
+#[tokio::main]
+async fn main() -> Result<()> {
+    let service = Service::start("screenshots").await?;
+    let browser = Browser::open(service.folder()).await?;
+    let wanted = std::env::args().skip(1).collect();
+    let shots = Shots { browser, wanted };
+    let page = &shots.browser;
+
+    page.go(&service.page("/")).await?;
+    page.find("li a").await?;
+    shots.take("shelf").await?;
+
+    page.follow("Hollin Fjord").await?;
+    page.grown().await?;
+    shots.take("form").await?;
+
+    page.click(&test_id("open-massif")).await?;
+    page.key(&[], 'v').await?;
+    shots.take("plan").await?;
+
+    page.click(&test_id("stage-ground")).await?;
+    page.key(&[], 'v').await?;
+    page.click(&test_id("open-snow")).await?;
+    shots.take("ground").await?;
+
+    page.click(&test_id("stage-deliver")).await?;
+    shots.take("deliver").await?;
+    shots.browser.close().await
+}

@@ -1,0 +1,35 @@
+//! Detail taken away.
+
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use terrain::shape::{blur_margin, blurred};
+
+use super::{Kind, Made};
+use crate::grow::{GrowError, Site};
+
+/// Smooths the land: forms smaller than the radius go.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields, default)]
+pub struct Blur {
+    /// Forms smaller than this go.
+    #[schemars(range(min = 0, max = 20_000), extend("x-unit" = "m", "x-slider" = [0.0, 500.0]))]
+    pub radius_m: f64,
+}
+
+impl Default for Blur {
+    fn default() -> Self {
+        Self { radius_m: 60.0 }
+    }
+}
+
+impl Kind for Blur {
+    fn margin(&self, cell_m: f64) -> usize {
+        blur_margin(self.radius_m, cell_m)
+    }
+
+    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+        let frame = site.frame();
+        let wide = site.below_within(self.margin(frame.cell_m));
+        Ok(blurred(&wide, self.radius_m, frame.cell_m).into())
+    }
+}

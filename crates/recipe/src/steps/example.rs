@@ -1,0 +1,57 @@
+//! A small landscape that shows what a kind of step does.
+
+use serde_json::{Value, json};
+
+use super::{Group, kind_sheets};
+use crate::document::Recipe;
+
+/// Side of the example, metres; the defaults of all kinds are made for it.
+const SIDE_M: f64 = 8000.0;
+
+/// A recipe that shows what a kind of step does: on its own when it makes
+/// shape, on a plain piece of land otherwise. `None` when there is no such
+/// kind, or when it needs an imported file.
+pub fn example(kind: &str) -> Option<Recipe> {
+    let sheet = kind_sheets().into_iter().find(|sheet| sheet.kind == kind)?;
+    let mut parameters = sheet.defaults.clone();
+    let needs_file = |parameters: &Value| parameters["asset"].is_string();
+    if kind == "heightfield" {
+        return None;
+    }
+    let mut strands = Vec::new();
+    if kind == "tiles" {
+        parameters["source"] = json!("strand");
+        parameters["height_m"] = json!(60);
+    } else if kind != "strew" && kind != "displace" && needs_file(&parameters) {
+        return None;
+    }
+    if parameters["strand"].is_string() {
+        parameters["strand"] = json!("piece");
+        strands.push(json!({ "name": "piece", "steps": [
+            { "id": "piece-1", "name": "Crater", "combine": "add", "do": { "primitive": {
+                "form": "crater", "height_m": 500, "width_m": 6000, "depth_m": 6000 } } },
+            { "id": "piece-2", "name": "Rubble", "combine": "add", "do": { "noise": {
+                "character": "billow", "height_m": 220, "feature_m": 900 } } },
+        ] }));
+    }
+    let mut steps = Vec::new();
+    if sheet.group != Group::Make {
+        steps.push(
+            json!({ "id": "base", "name": "Land", "combine": "add", "do": { "noise": {
+            "character": "ridged", "height_m": 1200, "feature_m": 3600, "octaves": 7,
+            "offset_m": -150, "seed": 4 } } }),
+        );
+    }
+    steps.push(json!({
+        "id": "shown", "name": sheet.title, "combine": sheet.combine.name(),
+        "do": { kind: parameters },
+    }));
+    strands.insert(0, json!({ "name": "land", "steps": steps }));
+    let document = json!({
+        "version": 1, "name": sheet.title, "sea_level_m": -10_000,
+        "extent": { "width_m": SIDE_M, "depth_m": SIDE_M * 0.7 },
+        "strands": strands,
+        "covers": [{ "id": "stone", "name": "Stone", "colour": "#b5ada0" }],
+    });
+    Recipe::from_value(document).ok()
+}

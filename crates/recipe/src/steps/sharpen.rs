@@ -1,0 +1,47 @@
+//! Detail brought out.
+
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use terrain::shape::{blur_margin, blurred};
+
+use super::{Kind, Made};
+use crate::grow::{GrowError, Site};
+
+/// Brings out crests and creases: what is smaller than the radius is made
+/// stronger.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields, default)]
+pub struct Sharpen {
+    /// Forms smaller than this are made stronger.
+    #[schemars(range(min = 0, max = 20_000), extend("x-unit" = "m", "x-slider" = [0.0, 500.0]))]
+    pub radius_m: f64,
+    /// How much stronger: 1 doubles them.
+    #[schemars(range(min = 0, max = 10), extend("x-slider" = [0.0, 2.0]))]
+    pub strength: f64,
+}
+
+impl Default for Sharpen {
+    fn default() -> Self {
+        Self {
+            radius_m: 100.0,
+            strength: 0.5,
+        }
+    }
+}
+
+impl Kind for Sharpen {
+    fn margin(&self, cell_m: f64) -> usize {
+        blur_margin(self.radius_m, cell_m)
+    }
+
+    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+        let frame = site.frame();
+        let wide = site.below_within(self.margin(frame.cell_m));
+        let soft = blurred(&wide, self.radius_m, frame.cell_m);
+        let strength = self.strength as f32;
+        Ok(site
+            .below_here()
+            .zip_map(&soft, |height, soft| height + strength * (height - soft))
+            .into())
+    }
+}

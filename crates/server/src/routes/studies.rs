@@ -1,0 +1,160 @@
+//! Looking closer: core samples and sheets of variants.
+
+use axum::Json;
+use axum::extract::{Path, Query, State};
+use base64::Engine;
+use base64::engine::general_purpose::STANDARD as BASE64;
+use recipe::view::{CoreSample, SheetError, Sweep, View, core_sample, shape_only, sheet, variants};
+use serde::{Deserialize, Serialize};
+use serde_json::Value;
+use terrain::Run;
+use utoipa::{IntoParams, ToSchema};
+use utoipa_axum::router::OpenApiRouter;
+use utoipa_axum::routes;
+use uuid::Uuid;
+
+use super::CoreSampleDocument;
+use crate::error::ApiError;
+use crate::state::AppState;
+
+/// The most variants on a sheet, and the largest pictures of them.
+const MOST_VARIANTS: usize = 25;
+const MOST_CELLS: usize = 256;
+
+pub(super) fn router() -> OpenApiRouter<AppState> {
+    OpenApiRouter::new()
+        .routes(routes!(core))
+        .routes(routes!(make_sheet))
+}
+
+/// A place, and how closely it is looked at.
+#[derive(Deserialize, IntoParams)]
+struct CorePlace {
+    /// Metres east of the west edge.
+    x_m: f64,
+    /// Metres north of the south edge.
+    y_m: f64,
+    /// Cells along the longer side.
+    cells: usize,
+}
+
+/// Explain one place: what each step did there, and why the ground is as it is.
+#[utoipa::path(get, operation_id = "core_sample", path = "/api/landscapes/{id}/core",
+    params(("id" = Uuid, Path), CorePlace), responses((status = OK, body = CoreSampleDocument)))]
+async fn core(
+    State(state): State<AppState>,
+    Path(id): Path<Uuid>,
+    Query(place): Query<CorePlace>,
+) -> Result<Json<CoreSample>, ApiError> {
+    let head = state.store.head(id).await?;
+    let recipe = head.ok_or(ApiError::NotFound("landscape"))?.recipe.0;
+    let assets = state.assets.of(&recipe).await?;
+    let grower = state.grower.clone();
+    let cells = place.cells.clamp(2, 2048);
+    let at = (place.x_m, place.y_m);
+    let sample = state
+        .compute
+        .run(move || core_sample(&grower, &recipe, &assets, cells, at, Run::to_the_end()))
+        .await?;
+    sample
+        .map(Json)
+        .ok_or_else(|| ApiError::BadRequest("that place is not on the land".to_owned()))
+}
+
+/// What is varied on a sheet.
+#[derive(Deserialize, ToSchema)]
+struct SheetWish {
+    /// One or two parameters and their values.
+    sweeps: Vec<SweepWish>,
+    /// Cells along the longer side of each picture.
+    cells: usize,
+    /// Leave erosion out, which takes far longer than all the rest.
+    shape_only: bool,
+}
+
+/// A parameter of a step and the values that it takes in turn.
+#[derive(Deserialize, ToSchema)]
+struct SweepWish {
+    /// The step's id.
+    step: String,
+    /// The parameter's name.
+    parameter: String,
+    /// Its values.
+    #[schema(value_type = Vec<Object>)]
+    values: Vec<Value>,
+}
+
+/// A sheet of variants.
+#[derive(Serialize, ToSchema)]
+struct Sheet {
+    /// How long it took, milliseconds.
+    took_ms: f64,
+    /// The variants; the first sweep goes from left to right.
+    variants: Vec<SheetEntry>,
+}
+
+/// One variant.
+#[derive(Serialize, ToSchema)]
+struct SheetEntry {
+    /// The value of each sweep.
+    #[schema(value_type = Vec<Object>)]
+    values: Vec<Value>,
+    /// Its picture: a PNG as a data URL.
+    picture: String,
+}
+
+/// Grow a sheet of variants, small and all under the same light.
+#[utoipa::path(post, operation_id = "make_sheet", path = "/api/landscapes/{id}/sheet", params(("id" = Uuid, Path)),
+    request_body = SheetWish, responses((status = OK, body = Sheet)))]
+async fn make_sheet(
+    State(state): State<AppState>,
+    Path(id): Path<Uuid>,
+    Json(wish): Json<SheetWish>,
+) -> Result<Json<Sheet>, ApiError> {
+    let count: usize = wish.sweeps.iter().map(|sweep| sweep.values.len()).product();
+    if wish.sweeps.is_empty() || wish.sweeps.len() > 2 || !(1..=MOST_VARIANTS).contains(&count) {
+        let reason = format!(
+            "a sheet varies one or two parameters and has 1 to {MOST_VARIANTS} variants, not {count}"
+        );
+        return Err(ApiError::BadRequest(reason));
+    }
+    let since = std::time::Instant::now();
+    let head = state.store.head(id).await?;
+    let recipe = head.ok_or(ApiError::NotFound("landscape"))?.recipe.0;
+    let recipe = match wish.shape_only {
+        true => shape_only(&recipe),
+        false => recipe,
+    };
+    let sweep = |sweep: SweepWish| Sweep {
+        step: sweep.step,
+        parameter: sweep.parameter,
+        values: sweep.values,
+    };
+    let sweeps: Vec<Sweep> = wish.sweeps.into_iter().map(sweep).collect();
+    let variants = variants(&recipe, &sweeps).map_err(|error| match error {
+        SheetError::Recipe(error) => ApiError::Recipe(error),
+        missing @ SheetError::NoParameter { .. } => ApiError::BadRequest(missing.to_string()),
+    })?;
+    let assets = state.assets.of(&recipe).await?;
+    let grower = state.grower.clone();
+    let view = View::of_land(wish.cells.clamp(16, MOST_CELLS));
+    let entries = state
+        .compute
+        .run(move || {
+            let pictures = sheet(&grower, &variants, &assets, &view, Run::to_the_end())?;
+            let entry = |(variant, colour): (recipe::view::Variant, _)| {
+                let mut png = Vec::new();
+                formats::write_rgb8(&mut png, &colour).expect("a small picture fits into memory");
+                SheetEntry {
+                    values: variant.values,
+                    picture: format!("data:image/png;base64,{}", BASE64.encode(png)),
+                }
+            };
+            Ok::<_, recipe::GrowError>(variants.into_iter().zip(pictures).map(entry).collect())
+        })
+        .await?;
+    Ok(Json(Sheet {
+        took_ms: since.elapsed().as_secs_f64() * 1e3,
+        variants: entries,
+    }))
+}
