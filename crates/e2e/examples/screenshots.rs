@@ -44,14 +44,49 @@ async fn main() -> Result<()> {
 
     page.follow("Hollin Fjord").await?;
     page.grown().await?;
+    page.click(&test_id("bench")).await?;
     shots.take("form").await?;
 
+    page.click(&test_id("add-step")).await?;
+    tokio::time::sleep(Duration::from_secs(4)).await;
+    shots.take("kinds").await?;
+    page.key(&[], Browser::ESCAPE).await?;
+
+    page.click(&test_id("bench-figures")).await?;
     page.click(&test_id("open-massif")).await?;
-    page.key(&[], 'v').await?;
+    page.click(&test_id("show-plan")).await?;
+    page.click(&test_id("contours")).await?;
     shots.take("plan").await?;
 
+    page.click(&test_id("tool-core")).await?;
+    page.click(&test_id("plan")).await?;
+    page.until(&test_id("core-log"), |text| text.contains("Massif"))
+        .await?;
+    page.click(&test_id("open-massif")).await?;
+    shots.take("core").await?;
+    page.click(&test_id("contours")).await?;
+
+    page.click(&test_id("open-massif")).await?;
+    page.click(&test_id("sheet-massif")).await?;
+    page.until(&test_id("sheet-took"), |text| text.contains("16 variants"))
+        .await?;
+    shots.take("sheet").await?;
+    page.click(&test_id("adopt-11")).await?;
+    page.grown_since("complete 1").await?;
+
+    page.click(&test_id("bench-moments")).await?;
+    page.click(&test_id("show-relief")).await?;
+    page.click("[aria-label='Compare with revision 1']").await?;
+    page.until(&test_id("compared"), |text| text == "against 1")
+        .await?;
+    shots.take("compare").await?;
+    page.click(&test_id("compare-difference")).await?;
+    shots.take("difference").await?;
+    page.click(&test_id("compare-end")).await?;
+    page.click(&test_id("undo")).await?;
+    page.click(&test_id("bench")).await?;
+
     page.click(&test_id("stage-ground")).await?;
-    page.key(&[], 'v').await?;
     page.click(&test_id("open-snow")).await?;
     shots.take("ground").await?;
 

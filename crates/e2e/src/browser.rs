@@ -28,6 +28,8 @@ impl Browser {
     pub const CONTROL: char = '\u{e009}';
     /// The key Shift.
     pub const SHIFT: char = '\u{e008}';
+    /// The key Escape.
+    pub const ESCAPE: char = '\u{e00c}';
 
     /// Opens a window that saves downloads in `downloads`.
     ///

@@ -12,6 +12,7 @@ use tempfile::TempDir;
 pub struct Service {
     child: Child,
     url: String,
+    database: String,
     folder: TempDir,
 }
 
@@ -29,25 +30,26 @@ impl Service {
             .execute(sqlx::AssertSqlSafe(format!("create database {name}")))
             .await?;
         let (server, _) = given.rsplit_once('/').context("a database URL")?;
+        let database = format!("{server}/{name}");
         let folder = TempDir::new()?;
-        let mut child = Command::new(program()?)
-            .args(["serve", "--database", &format!("{server}/{name}"), "--demo"])
-            .arg(repository("demo"))
-            .arg("--cache-dir")
-            .arg(folder.path().join("cache"))
-            .stdout(Stdio::piped())
-            .spawn()
-            .context("the program does not start")?;
-        let mut line = String::new();
-        let out = child.stdout.take().context("its output")?;
-        BufReader::new(out).read_line(&mut line)?;
-        let url = line
-            .trim()
-            .rsplit(' ')
-            .next()
-            .context("an address")?
-            .to_owned();
-        Ok(Self { child, url, folder })
+        let (child, url) = serve(&database, folder.path())?;
+        Ok(Self {
+            child,
+            url,
+            database,
+            folder,
+        })
+    }
+
+    /// Kills the program without warning and starts it again.
+    ///
+    /// # Errors
+    /// As [`Service::start`].
+    pub async fn restart(&mut self) -> Result<()> {
+        self.child.kill()?;
+        self.child.wait()?;
+        (self.child, self.url) = serve(&self.database, self.folder.path())?;
+        Ok(())
     }
 
     /// The address of a page.
@@ -59,6 +61,23 @@ impl Service {
     pub fn folder(&self) -> &Path {
         self.folder.path()
     }
+}
+
+/// Starts the program; it and its address.
+fn serve(database: &str, folder: &Path) -> Result<(Child, String)> {
+    let mut child = Command::new(program()?)
+        .args(["serve", "--database", database, "--demo"])
+        .arg(repository("demo"))
+        .arg("--cache-dir")
+        .arg(folder.join("cache"))
+        .stdout(Stdio::piped())
+        .spawn()
+        .context("the program does not start")?;
+    let mut line = String::new();
+    let out = child.stdout.take().context("its output")?;
+    BufReader::new(out).read_line(&mut line)?;
+    let address = line.trim().rsplit(' ').next();
+    Ok((child, address.context("an address")?.to_owned()))
 }
 
 impl Drop for Service {

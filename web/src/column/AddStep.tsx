@@ -4,38 +4,49 @@ import { useKinds } from "../api/useKinds";
 import type { Kind, Recipe, Step } from "../api/types";
 import type { KindSchema } from "../controls/schema";
 import { commit } from "../live/edit";
-import { freshId } from "../live/recipe";
+import { freshId, strandOf } from "../live/recipe";
+import { importInto } from "../shelf/importFile";
 import { changeView } from "../studio/view";
-
-/** Kinds that need something else first and are not made from this list. */
-const MADE_ELSEWHERE = ["heightfield", "take_in"];
+import { KindList } from "./KindList";
 
 /** The list of kinds of step; typing narrows it down. */
-export function AddStep({ recipe }: { recipe: Recipe }) {
+export function AddStep({ recipe, strand }: { recipe: Recipe; strand: string }) {
   const kinds = useKinds();
   const dialog = useRef<HTMLDialogElement>(null);
+  const picker = useRef<HTMLInputElement>(null);
   const [typed, setTyped] = useState("");
-  const found = kinds.filter(
-    (kind) =>
-      !MADE_ELSEWHERE.includes(kind.kind) &&
-      `${kind.title} ${(kind.schema as KindSchema).description ?? ""}`
-        .toLowerCase()
-        .includes(typed.toLowerCase()),
+  const [wanted, setWanted] = useState<Kind | null>(null);
+  const found = kinds.filter((kind) =>
+    `${kind.title} ${(kind.schema as KindSchema).description ?? ""}`
+      .toLowerCase()
+      .includes(typed.toLowerCase()),
   );
-  const add = (kind: Kind) => {
+  const add = (kind: Kind, parameters: Record<string, unknown> = {}) => {
     dialog.current?.close();
+    const others = recipe.strands.filter((other) => other.name !== strand);
+    const defaults = { ...(kind.defaults as Record<string, unknown>), ...parameters };
+    if (kind.kind === "take_in") defaults.strand = others.at(-1)?.name ?? "";
+    if (kind.kind === "tiles" && defaults.asset === "") {
+      defaults.source = "strand";
+      defaults.strand = others.at(-1)?.name ?? "";
+    }
     const step: Step = {
       id: freshId(recipe, kind.kind),
       name: kind.title,
       on: true,
       amount: 1,
       combine: kind.combine as Step["combine"],
-      do: { [kind.kind]: kind.defaults } as unknown as Step["do"],
+      do: { [kind.kind]: defaults } as unknown as Step["do"],
     };
     void commit(`Add ${kind.title}`, (draft) => {
-      draft.strands.find((strand) => strand.name === "land")?.steps.push(step);
+      strandOf(draft, strand)?.steps.push(step);
     });
     changeView({ openBand: step.id });
+  };
+  const choose = (kind: Kind) => {
+    if (kind.kind !== "heightfield") return add(kind);
+    setWanted(kind);
+    picker.current?.click();
   };
   return (
     <>
@@ -43,6 +54,7 @@ export function AddStep({ recipe }: { recipe: Recipe }) {
         type="button"
         className="btn btn-xs"
         data-testid="add-step"
+        title="Add a step (N)"
         onClick={() => {
           setTyped("");
           dialog.current?.showModal();
@@ -50,39 +62,36 @@ export function AddStep({ recipe }: { recipe: Recipe }) {
       >
         <Plus size={13} /> Step
       </button>
+      <input
+        ref={picker}
+        type="file"
+        className="hidden"
+        data-testid="step-file"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          event.target.value = "";
+          const kind = wanted ?? kinds.find((entry) => entry.kind === "heightfield");
+          if (file && kind) void importInto(file, (found) => add(kind, found));
+        }}
+      />
       <dialog ref={dialog} className="modal" aria-label="Add a step">
         <form
-          className="modal-box max-w-md p-3"
+          className="modal-box flex max-h-[85vh] max-w-3xl flex-col p-3"
           onSubmit={(event) => {
             event.preventDefault();
-            if (found[0]) add(found[0]);
+            if (found[0]) choose(found[0]);
           }}
         >
           <input
             className="input input-sm w-full"
             placeholder="Type to find a kind of step"
             aria-label="Find a kind of step"
+            data-testid="find-kind"
             autoFocus
             value={typed}
             onChange={(event) => setTyped(event.target.value)}
           />
-          <ul className="mt-2 space-y-1">
-            {found.map((kind) => (
-              <li key={kind.kind}>
-                <button
-                  type="button"
-                  className="hover:bg-base-200 focus:bg-base-200 w-full rounded p-2 text-left"
-                  data-testid={`add-${kind.kind}`}
-                  onClick={() => add(kind)}
-                >
-                  <span className="block text-sm font-medium">{kind.title}</span>
-                  <span className="text-base-content/70 block text-xs">
-                    {(kind.schema as KindSchema).description}
-                  </span>
-                </button>
-              </li>
-            ))}
-          </ul>
+          <KindList kinds={found} onChoose={choose} />
         </form>
         <form method="dialog" className="modal-backdrop">
           <button aria-label="Close">close</button>

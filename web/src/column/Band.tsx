@@ -1,10 +1,11 @@
 import { useSortable } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
-import { ChevronDown, ChevronRight, GripVertical } from "lucide-react";
+import { ChevronDown, ChevronRight, GripVertical, TriangleAlert } from "lucide-react";
 import type { BandMessage, Step } from "../api/types";
 import { formatLength } from "../controls/units";
 import { commit } from "../live/edit";
-import { findStep } from "../live/recipe";
+import { findStep, takenBy } from "../live/recipe";
+import { useSession } from "../live/session";
 import { changeView, useView } from "../studio/view";
 import { BandBody } from "./BandBody";
 
@@ -19,8 +20,6 @@ interface Props {
 export function Band({ step, band, strongest, traces }: Props) {
   const open = useView((view) => view.openBand === step.id);
   const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id: step.id });
-  const share = band ? band.rms_m / strongest : 0;
-  const toggle = () => changeView({ openBand: open ? null : step.id });
   return (
     <article
       ref={setNodeRef}
@@ -55,7 +54,7 @@ export function Band({ step, band, strongest, traces }: Props) {
           type="button"
           className="flex min-w-0 grow items-center gap-2 text-left"
           aria-expanded={open}
-          onClick={toggle}
+          onClick={() => changeView({ openBand: open ? null : step.id })}
           data-testid={`open-${step.id}`}
         >
           {band && step.on ? (
@@ -63,28 +62,55 @@ export function Band({ step, band, strongest, traces }: Props) {
           ) : (
             <span className="bg-base-300 h-9 w-14 rounded-sm" />
           )}
-          <span className="min-w-0 grow">
-            <span className="block truncate text-sm">{step.name}</span>
-            <span className="flex items-center gap-1.5">
-              <span className="bg-base-300 h-1.5 grow rounded-full">
-                <span
-                  className="bg-secondary block h-full rounded-full"
-                  style={{ width: `${Math.max(2, 100 * share)}%` }}
-                />
-              </span>
-              <span
-                className="text-base-content/70 w-16 text-right text-[0.7rem]"
-                title="Root mean square of the change in height"
-                data-testid={`rms-${step.id}`}
-              >
-                {band && step.on ? formatLength(band.rms_m) : "—"}
-              </span>
-            </span>
-          </span>
+          <BandLabel step={step} band={band} share={band ? band.rms_m / strongest : 0} />
           {open ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
         </button>
       </div>
+      {takenBy(step) && <Inclusion strand={takenBy(step) ?? ""} />}
       {open && <BandBody step={step} traces={traces} />}
     </article>
+  );
+}
+
+function BandLabel({ step, band, share }: Pick<Props, "step" | "band"> & { share: number }) {
+  const solo = useView((view) => view.solo === step.id);
+  const found = useSession((state) => state.findings.some((finding) => finding.step === step.id));
+  return (
+    <span className="min-w-0 grow">
+      <span className="flex items-center gap-1 text-sm" title={step.note || undefined}>
+        <span className="truncate">{step.name}</span>
+        {solo && <span className="badge badge-primary badge-xs">alone</span>}
+        {found && <TriangleAlert size={12} className="text-warning shrink-0" aria-label="Survey" />}
+      </span>
+      <span className="flex items-center gap-1.5">
+        <span className="bg-base-300 h-1.5 grow rounded-full">
+          <span
+            className="bg-secondary block h-full rounded-full"
+            style={{ width: `${Math.max(2, 100 * Math.min(1, share))}%` }}
+          />
+        </span>
+        <span
+          className="text-base-content/70 w-16 text-right text-[0.7rem]"
+          title="Root mean square of the change in height"
+          data-testid={`rms-${step.id}`}
+        >
+          {band && step.on ? formatLength(band.rms_m) : "—"}
+        </span>
+      </span>
+    </span>
+  );
+}
+
+/** A strand that is taken in, as an inclusion in the band. */
+function Inclusion({ strand }: { strand: string }) {
+  return (
+    <button
+      type="button"
+      className="bg-primary/10 hover:bg-primary/20 border-primary mx-8 mb-1.5 block rounded-full border px-2 text-xs"
+      title="Open this strand"
+      onClick={() => changeView({ strand, openBand: null, solo: null })}
+    >
+      ◖ {strand} ◗
+    </button>
   );
 }

@@ -1,16 +1,15 @@
-import { Copy, Trash2 } from "lucide-react";
+import { Copy, CopyPlus, Grid3x3, ScanEye, Trash2 } from "lucide-react";
 import { useKinds } from "../api/useKinds";
 import type { Recipe, Step } from "../api/types";
-import { ChoiceField } from "../controls/ChoiceField";
 import { MaskEditor } from "../controls/MaskEditor";
-import { NumberField } from "../controls/NumberField";
 import { Parameters } from "../controls/Parameters";
 import { labelOf, type KindSchema } from "../controls/schema";
 import { commit, preview } from "../live/edit";
-import { findStep, freshId, operationOf } from "../live/recipe";
+import { findStep, freshId, operationOf, strandWith } from "../live/recipe";
+import { changeView, useView } from "../studio/view";
+import { copyStep } from "./clipboard";
+import { JoinFields } from "./JoinFields";
 import { LedgerLines } from "./LedgerLines";
-
-const COMBINES = ["replace", "add", "subtract", "multiply", "highest", "lowest"];
 
 /** Everything that can be set about a step. */
 export function BandBody({ step, traces }: { step: Step; traces: string[] }) {
@@ -23,83 +22,39 @@ export function BandBody({ step, traces }: { step: Step; traces: string[] }) {
     const target = findStep(draft, step.id);
     if (target) change(target);
   };
-  const setParameter = (name: string, value: unknown) =>
-    on((target) => {
-      operationOf(target)[1][name] = value;
-    });
-  const duplicate = () =>
-    commit(`Duplicate ${step.name}`, (draft) => {
-      const strand = draft.strands.find((strand) => strand.steps.some((s) => s.id === step.id));
-      const at = strand?.steps.findIndex((s) => s.id === step.id) ?? -1;
-      const copy = { ...step, id: freshId(draft, kind), name: `${step.name} copy` };
-      strand?.steps.splice(at + 1, 0, copy);
-    });
-  const remove = () =>
-    commit(`Delete ${step.name}`, (draft) => {
-      for (const strand of draft.strands) {
-        strand.steps = strand.steps.filter((other) => other.id !== step.id);
-      }
-    });
+  const setParameters = (changes: Record<string, unknown>) =>
+    on((target) => void Object.assign(operationOf(target)[1], changes));
 
   return (
     <div className="bg-base-200 space-y-2.5 px-2.5 py-2">
       <p className="text-base-content/70 text-xs">
         <span className="text-base-content font-semibold">{sheet.title}.</span> {schema.description}
       </p>
-      <label className="grid grid-cols-[6.5rem_1fr] items-center gap-2 text-xs">
-        Name
-        <input
-          className="input input-xs w-full"
-          key={step.name}
-          defaultValue={step.name}
-          onBlur={(event) => {
-            const name = event.target.value.trim();
-            if (name && name !== step.name) {
-              void commit(
-                `Rename ${step.name}`,
-                on((target) => void (target.name = name)),
-              );
-            }
-          }}
-        />
-      </label>
+      <TextField
+        label="Name"
+        value={step.name}
+        onCommit={(name) => {
+          if (name)
+            void commit(
+              `Rename ${step.name}`,
+              on((target) => void (target.name = name)),
+            );
+        }}
+      />
       <Parameters
         schema={schema}
         defaults={sheet.defaults as Record<string, unknown>}
         values={values}
         testId={step.id}
-        onPreview={(name, value) => preview(setParameter(name, value))}
-        onCommit={(name, value) =>
-          void commit(`${labelOf(name)} of ${step.name}`, setParameter(name, value))
-        }
+        onPreview={(changes) => preview(setParameters(changes))}
+        onCommit={(changes) => {
+          const label = labelOf(Object.keys(changes)[0] ?? "");
+          void commit(`${label} of ${step.name}`, setParameters(changes));
+        }}
       />
       <LedgerLines step={step.id} />
       <hr className="border-base-300" />
-      <ChoiceField
-        label="Combine"
-        value={step.combine}
-        choices={COMBINES.map((value) => ({ value }))}
-        onCommit={(value) =>
-          void commit(
-            `Combine of ${step.name}`,
-            on((target) => void (target.combine = value as Step["combine"])),
-          )
-        }
-      />
-      <NumberField
-        label="Amount"
-        slider={[0, 1]}
-        standard={1}
-        value={step.amount}
-        testId={`${step.id}.amount`}
-        onPreview={(amount) => preview(on((target) => void (target.amount = amount)))}
-        onCommit={(amount) =>
-          void commit(
-            `Amount of ${step.name}`,
-            on((target) => void (target.amount = amount)),
-          )
-        }
-      />
+      <JoinFields step={step} on={on} />
       <MaskEditor
         owner={step.id}
         mask={step.mask}
@@ -112,15 +67,106 @@ export function BandBody({ step, traces }: { step: Step; traces: string[] }) {
           )
         }
       />
-      <div className="flex justify-end gap-1">
-        <button type="button" className="btn btn-ghost btn-xs" onClick={() => void duplicate()}>
-          <Copy size={13} /> Duplicate
-        </button>
-        <button type="button" className="btn btn-ghost btn-xs" onClick={() => void remove()}>
-          <Trash2 size={13} /> Delete
-        </button>
-      </div>
+      <TextField
+        label="Note"
+        value={step.note ?? ""}
+        onCommit={(note) =>
+          void commit(
+            `Note on ${step.name}`,
+            on((target) => void (target.note = note)),
+          )
+        }
+      />
+      <Actions step={step} kind={kind} />
     </div>
+  );
+}
+
+/** What can be done with a step as a whole. */
+function Actions({ step, kind }: { step: Step; kind: string }) {
+  const solo = useView((view) => view.solo === step.id);
+  const duplicate = () =>
+    commit(`Duplicate ${step.name}`, (draft) => {
+      const strand = strandWith(draft, step.id);
+      const at = strand?.steps.findIndex((other) => other.id === step.id) ?? -1;
+      const copy = { ...step, id: freshId(draft, kind), name: `${step.name} copy` };
+      strand?.steps.splice(at + 1, 0, copy);
+    });
+  const remove = () =>
+    commit(`Delete ${step.name}`, (draft) => {
+      for (const strand of draft.strands) {
+        strand.steps = strand.steps.filter((other) => other.id !== step.id);
+      }
+    });
+  const button = "btn btn-ghost btn-xs";
+  return (
+    <div className="flex flex-wrap justify-end gap-0.5">
+      <button
+        type="button"
+        className={solo ? "btn btn-primary btn-xs" : button}
+        aria-pressed={solo}
+        data-testid={`solo-${step.id}`}
+        title="Look at this step alone"
+        onClick={() => changeView({ solo: solo ? null : step.id })}
+      >
+        <ScanEye size={13} /> Alone
+      </button>
+      <button
+        type="button"
+        className={button}
+        data-testid={`sheet-${step.id}`}
+        title="A sheet of variants to choose from"
+        onClick={() => changeView({ sheetOf: step.id })}
+      >
+        <Grid3x3 size={13} /> Sheet
+      </button>
+      <button
+        type="button"
+        className={button}
+        data-testid={`copy-${step.id}`}
+        title="Copy, to paste here or in another landscape"
+        onClick={() => copyStep(step)}
+      >
+        <Copy size={13} /> Copy
+      </button>
+      <button type="button" className={button} onClick={() => void duplicate()}>
+        <CopyPlus size={13} /> Duplicate
+      </button>
+      <button
+        type="button"
+        className={button}
+        data-testid={`delete-${step.id}`}
+        onClick={() => void remove()}
+      >
+        <Trash2 size={13} /> Delete
+      </button>
+    </div>
+  );
+}
+
+interface TextProps {
+  label: string;
+  value: string;
+  onCommit: (value: string) => void;
+}
+
+function TextField({ label, value, onCommit }: TextProps) {
+  return (
+    <label className="grid grid-cols-[6.5rem_1fr] items-center gap-2 text-xs">
+      {label}
+      <input
+        className="input input-xs w-full"
+        key={value}
+        defaultValue={value}
+        onBlur={(event) => {
+          const typed = event.target.value.trim();
+          if (typed !== value) onCommit(typed);
+        }}
+        onKeyDown={(event) => {
+          if (event.key === "Enter") event.currentTarget.blur();
+        }}
+      />
+    </label>
   );
 }
 

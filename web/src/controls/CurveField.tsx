@@ -1,5 +1,7 @@
-import { Plus, Trash2 } from "lucide-react";
+import { Plus } from "lucide-react";
+import { useRef, useState } from "react";
 import { NumberField } from "./NumberField";
+import { monotonePath } from "./monotone";
 
 export interface CurvePoint {
   before_m: number;
@@ -13,88 +15,135 @@ interface Props {
 }
 
 const SIDE = 160;
+/** Points keep this share of the width apart, so that the curve stays a function. */
+const APART = 0.005;
 
-/** The points of a response curve, drawn and as numbers. */
+/** A response curve: points are dragged, added with a click, removed with a double click. */
 export function CurveField({ points, onPreview, onCommit }: Props) {
-  const xs = points.map((point) => point.before_m);
-  const ys = points.map((point) => point.after_m);
-  const span = (values: number[]) => {
-    const low = Math.min(...values);
-    return { low, size: Math.max(1, Math.max(...values) - low) };
-  };
-  const [across, up] = [span(xs), span(ys)];
-  const place = (point: CurvePoint) => [
+  const [chosen, setChosen] = useState(0);
+  const [range, setRange] = useState<ReturnType<typeof rangeOf> | null>(null);
+  const dragged = useRef<CurvePoint[] | null>(null);
+  const box = useRef<SVGSVGElement>(null);
+  // The axes stay where they are during a drag.
+  const { across, up } = range ?? rangeOf(points);
+  const place = (point: CurvePoint): [number, number] => [
     ((point.before_m - across.low) / across.size) * SIDE,
     SIDE - ((point.after_m - up.low) / up.size) * SIDE,
   ];
-  const withPoint = (i: number, change: Partial<CurvePoint>) =>
-    points.map((point, k) => (k === i ? { ...point, ...change } : point));
-  const addPoint = () => {
-    const widest = points
-      .slice(1)
-      .map((point, i) => ({ i, gap: point.before_m - (points[i]?.before_m ?? 0) }))
-      .sort((a, b) => b.gap - a.gap)[0];
-    const [left, right] = widest ? [points[widest.i], points[widest.i + 1]] : [];
-    if (!widest || !left || !right) return;
-    const middle = {
-      before_m: (left.before_m + right.before_m) / 2,
-      after_m: (left.after_m + right.after_m) / 2,
+  const valueAt = (event: React.PointerEvent): CurvePoint => {
+    const rect = box.current?.getBoundingClientRect() ?? new DOMRect(0, 0, 1, 1);
+    const share = (at: number, start: number, size: number) => (at - start) / size;
+    const x = share(event.clientX, rect.left, rect.width);
+    const y = share(event.clientY, rect.top, rect.height);
+    return {
+      before_m: Math.round(across.low + x * across.size),
+      after_m: Math.round(up.low + (1 - y) * up.size),
     };
-    onCommit([...points.slice(0, widest.i + 1), middle, ...points.slice(widest.i + 1)]);
   };
+  const moved = (i: number, to: CurvePoint) => {
+    const gap = APART * across.size;
+    const low = (points[i - 1]?.before_m ?? -20_000 - gap) + gap;
+    const high = (points[i + 1]?.before_m ?? 20_000 + gap) - gap;
+    const before_m = Math.min(high, Math.max(low, to.before_m));
+    return points.map((point, k) => (k === i ? { ...to, before_m } : point));
+  };
+  const drag = (event: React.PointerEvent) => {
+    if (!dragged.current) return;
+    dragged.current = moved(chosen, valueAt(event));
+    onPreview(dragged.current);
+  };
+  const drop = () => {
+    if (dragged.current && dragged.current !== points) onCommit(dragged.current);
+    dragged.current = null;
+    setRange(null);
+  };
+  const addAt = (event: React.PointerEvent) => {
+    const added = valueAt(event);
+    if (points.some((point) => Math.abs(point.before_m - added.before_m) < APART * across.size))
+      return;
+    const next = [...points, added].sort((a, b) => a.before_m - b.before_m);
+    setChosen(next.indexOf(added));
+    onCommit(next);
+  };
+  const point = points[chosen] ?? points[0];
 
   return (
     <div className="space-y-1">
       <svg
-        viewBox={`-6 -6 ${SIDE + 12} ${SIDE + 12}`}
-        className="border-base-300 bg-base-100 h-36 w-full rounded border"
+        ref={box}
+        viewBox={`0 0 ${SIDE} ${SIDE}`}
+        preserveAspectRatio="none"
+        className="border-base-300 bg-base-100 h-40 w-full touch-none overflow-visible rounded border"
         role="img"
         aria-label="Height before, from left to right, and after, from bottom to top"
+        data-testid="curve"
+        onPointerMove={drag}
+        onPointerUp={drop}
+        onPointerDown={(event) => {
+          if (event.target === box.current) addAt(event);
+        }}
       >
-        <polyline
-          points={points.map((point) => place(point).join(",")).join(" ")}
-          className="stroke-base-content/60 fill-none"
+        <path
+          d={monotonePath(points.map(place))}
+          className="stroke-base-content/70 pointer-events-none fill-none"
           strokeWidth={1.5}
+          vectorEffect="non-scaling-stroke"
         />
-        {points.map((point, i) => {
-          const [x, y] = place(point);
-          return <circle key={i} cx={x} cy={y} r={3.5} className="fill-primary" />;
+        {points.map((entry, i) => {
+          const [x, y] = place(entry);
+          return (
+            <circle
+              key={i}
+              cx={x}
+              cy={y}
+              r={4}
+              className={`cursor-grab ${i === chosen ? "fill-primary" : "fill-secondary"}`}
+              onPointerDown={(event) => {
+                event.currentTarget.setPointerCapture(event.pointerId);
+                setChosen(i);
+                setRange({ across, up });
+                dragged.current = points;
+              }}
+              onDoubleClick={() => {
+                if (points.length > 2) onCommit(points.filter((_, k) => k !== i));
+              }}
+            />
+          );
         })}
       </svg>
-      {points.map((point, i) => (
-        <div key={i} className="flex items-center gap-1">
-          <div className="grow space-y-0.5">
-            <NumberField
-              label={`${i + 1} before`}
-              unit="m"
-              slider={[across.low, across.low + across.size]}
-              value={point.before_m}
-              onPreview={(before_m) => onPreview(withPoint(i, { before_m }))}
-              onCommit={(before_m) => onCommit(withPoint(i, { before_m }))}
-            />
-            <NumberField
-              label={`${i + 1} after`}
-              unit="m"
-              slider={[up.low, up.low + up.size]}
-              value={point.after_m}
-              onPreview={(after_m) => onPreview(withPoint(i, { after_m }))}
-              onCommit={(after_m) => onCommit(withPoint(i, { after_m }))}
-            />
-          </div>
-          <button
-            type="button"
-            className="btn btn-ghost btn-xs btn-square"
-            aria-label={`Remove point ${i + 1}`}
-            disabled={points.length <= 2}
-            onClick={() => onCommit(points.filter((_, k) => k !== i))}
-          >
-            <Trash2 size={13} />
-          </button>
-        </div>
-      ))}
-      <button type="button" className="btn btn-ghost btn-xs" onClick={addPoint}>
-        <Plus size={13} /> Point
-      </button>
+      {point &&
+        (["before_m", "after_m"] as const).map((axis) => (
+          <NumberField
+            key={axis}
+            label={axis === "before_m" ? "Before" : "After"}
+            unit="m"
+            slider={axis === "before_m" ? ends(across) : ends(up)}
+            value={point[axis]}
+            onPreview={(value) => onPreview(moved(chosen, { ...point, [axis]: value }))}
+            onCommit={(value) => onCommit(moved(chosen, { ...point, [axis]: value }))}
+          />
+        ))}
+      <p className="text-base-content/60 flex items-center gap-1 text-xs">
+        <Plus size={12} /> click for a new point, double-click to remove one
+      </p>
     </div>
   );
+}
+
+interface Span {
+  low: number;
+  size: number;
+}
+
+const ends = ({ low, size }: Span): [number, number] => [low, low + size];
+
+function rangeOf(points: CurvePoint[]) {
+  const span = (values: number[]): Span => {
+    const low = Math.min(...values);
+    return { low, size: Math.max(1, Math.max(...values) - low) };
+  };
+  return {
+    across: span(points.map((point) => point.before_m)),
+    up: span(points.map((point) => point.after_m)),
+  };
 }

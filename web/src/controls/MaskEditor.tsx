@@ -2,6 +2,7 @@ import { Eye, EyeOff, Plus } from "lucide-react";
 import { produce } from "immer";
 import type { Mask, Term } from "../api/types";
 import { changeView, useView } from "../studio/view";
+import { NumberField } from "./NumberField";
 import { TermEditor } from "./TermEditor";
 
 interface Props {
@@ -23,17 +24,19 @@ const NEW_TERM: Term = {
   join: "multiply",
 };
 
+const EMPTY: Mask = { terms: [] };
+
 /** Where something takes effect: readings with ranges, one after the other. */
 export function MaskEditor({ owner, mask, traces, onPreview, onCommit }: Props) {
   const watched = useView((view) => view.watched === owner);
   const terms = mask?.terms ?? [];
   const withTerm = (i: number, term: Term): Mask =>
-    produce(mask ?? { terms: [] }, (draft) => {
+    produce(mask ?? EMPTY, (draft) => {
       draft.terms[i] = term;
     });
   const without = (i: number): Mask | undefined => {
     const left = terms.filter((_, k) => k !== i);
-    return left.length > 0 ? { terms: left } : undefined;
+    return left.length > 0 ? { ...mask, terms: left } : undefined;
   };
   return (
     <section className="space-y-1.5" aria-label="Mask">
@@ -55,7 +58,8 @@ export function MaskEditor({ owner, mask, traces, onPreview, onCommit }: Props) 
           <button
             type="button"
             className="btn btn-ghost btn-xs"
-            onClick={() => onCommit({ terms: [...terms, NEW_TERM] })}
+            data-testid={`${owner}.add-reading`}
+            onClick={() => onCommit({ ...mask, terms: [...terms, NEW_TERM] })}
           >
             <Plus size={13} /> Reading
           </button>
@@ -71,6 +75,19 @@ export function MaskEditor({ owner, mask, traces, onPreview, onCommit }: Props) 
           onRemove={() => onCommit(without(i))}
         />
       ))}
+      {mask && terms.length > 0 && (
+        <NumberField
+          label="Blur"
+          hint="Over how much the mask is blurred, so that its edge does not show"
+          unit="m"
+          slider={[0, 300]}
+          standard={0}
+          testId={`${owner}.blur_m`}
+          value={mask.blur_m ?? 0}
+          onPreview={(blur_m) => onPreview({ ...mask, blur_m })}
+          onCommit={(blur_m) => onCommit({ ...mask, blur_m })}
+        />
+      )}
     </section>
   );
 }

@@ -1,86 +1,51 @@
-import { ChoiceField } from "./ChoiceField";
-import { CurveField, type CurvePoint } from "./CurveField";
-import { NumberField } from "./NumberField";
-import { choicesOf, labelOf, resolved, type KindSchema } from "./schema";
+import { useState } from "react";
+import { ParameterField } from "./ParameterField";
+import { resolved, type KindSchema, type ParameterSchema } from "./schema";
+
+export type Changes = Record<string, unknown>;
 
 interface Props {
   schema: KindSchema;
   defaults: Record<string, unknown>;
   values: Record<string, unknown>;
   testId: string;
-  onPreview: (name: string, value: unknown) => void;
-  onCommit: (name: string, value: unknown) => void;
+  onPreview: (changes: Changes) => void;
+  onCommit: (changes: Changes) => void;
 }
 
 /** The controls of a kind of step, drawn from its schema alone. */
 export function Parameters({ schema, defaults, values, testId, onPreview, onCommit }: Props) {
+  const [more, setMore] = useState(false);
+  const valueOf = (name: string) => values[name] ?? defaults[name];
+  const applies = ({ "x-when": when }: ParameterSchema) =>
+    !when || when.slice(1).includes(String(valueOf(when[0] ?? "")));
+  const all = Object.entries(schema.properties ?? {}).filter(([, entry]) => applies(entry));
+  const folded = all.filter(([, entry]) => entry["x-more"]);
+  // What was changed is never hidden.
+  const changed = folded.some(([name]) => valueOf(name) !== defaults[name]);
+  const shown = more || changed ? all : all.filter(([, entry]) => !entry["x-more"]);
   return (
     <div className="space-y-1.5">
-      {Object.entries(schema.properties ?? {}).map(([name, reference]) => {
-        const parameter = resolved(schema, reference);
-        const value = values[name] ?? defaults[name];
-        const label = labelOf(name);
-        const hint = reference.description ?? parameter.description;
-        const choices = choicesOf(parameter);
-        const types = [parameter.type ?? []].flat();
-        if (parameter["x-editor"] === "curve") {
-          return (
-            <CurveField
-              key={name}
-              points={value as CurvePoint[]}
-              onPreview={(points) => onPreview(name, points)}
-              onCommit={(points) => onCommit(name, points)}
-            />
-          );
-        }
-        if (choices) {
-          return (
-            <ChoiceField
-              key={name}
-              {...{ label, hint, choices }}
-              value={String(value)}
-              onCommit={(choice) => onCommit(name, choice)}
-            />
-          );
-        }
-        if (types.includes("boolean")) {
-          return (
-            <label key={name} className="flex items-center gap-2 text-xs" title={hint}>
-              <input
-                type="checkbox"
-                className="checkbox checkbox-xs checkbox-primary"
-                checked={Boolean(value)}
-                onChange={(event) => onCommit(name, event.target.checked)}
-              />
-              {label}
-            </label>
-          );
-        }
-        if (types.includes("number") || types.includes("integer")) {
-          return (
-            <NumberField
-              key={name}
-              {...{ label, hint }}
-              testId={`${testId}.${name}`}
-              unit={parameter["x-unit"]}
-              min={parameter.minimum}
-              max={parameter.maximum}
-              slider={parameter["x-slider"]}
-              log={parameter["x-scale"] === "log"}
-              whole={types.includes("integer")}
-              standard={Number(defaults[name])}
-              value={Number(value)}
-              onPreview={(number) => onPreview(name, number)}
-              onCommit={(number) => onCommit(name, number)}
-            />
-          );
-        }
-        return (
-          <p key={name} className="text-base-content/70 truncate text-xs" title={String(value)}>
-            {label}: {String(value).slice(0, 12)}
-          </p>
-        );
-      })}
+      {shown.map(([name, entry]) => (
+        <ParameterField
+          key={name}
+          {...{ name, onPreview, onCommit, valueOf }}
+          testId={`${testId}.${name}`}
+          parameter={resolved(schema, entry)}
+          hint={entry.description ?? resolved(schema, entry).description}
+          standard={defaults[name]}
+        />
+      ))}
+      {folded.length > 0 && !changed && (
+        <button
+          type="button"
+          className="link link-hover text-base-content/70 text-xs"
+          aria-expanded={more}
+          onClick={() => setMore(!more)}
+        >
+          {more ? "Fewer settings" : `${folded.length} more settings`}
+        </button>
+      )}
     </div>
   );
 }

@@ -31,9 +31,11 @@ const READINGS: Record<string, Sheet> = {
   wear: { label: "Wear", unit: "m", range: [0, 40], make: () => ({ trace: "wear" }) },
   deposit: { label: "Deposit", unit: "m", range: [0, 40], make: () => ({ trace: "deposit" }) },
   flow: { label: "Flow", unit: "m²/s", range: [0, 5], make: () => ({ trace: "flow" }) },
+  outcrop: { label: "Outcrop", range: [0, 1], make: () => ({ trace: "outcrop" }) },
+  strewn: { label: "Strewn copies", range: [0, 1], make: () => ({ trace: "strewn" }) },
 };
 
-const TRACES = ["wear", "deposit", "flow"];
+const TRACES = ["wear", "deposit", "flow", "outcrop", "strewn"];
 const JOINS = ["multiply", "add", "subtract", "highest", "lowest", "screen"] as const;
 
 function nameOf(reading: Reading): string {

@@ -11,7 +11,13 @@ export interface ParameterSchema {
   "x-unit"?: string;
   "x-slider"?: [number, number];
   "x-scale"?: "log";
-  "x-editor"?: "curve" | "asset" | "strand";
+  "x-editor"?: "curve" | "asset" | "strand" | "outline";
+  /** A coordinate of a place: its slider goes over the land. */
+  "x-place"?: "x" | "y";
+  /** Shown only when the parameter named first has one of these values. */
+  "x-when"?: string[];
+  /** Folded away until it is asked for. */
+  "x-more"?: boolean;
 }
 
 export interface KindSchema {

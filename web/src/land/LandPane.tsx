@@ -1,15 +1,16 @@
-import { Box, Map as MapIcon } from "lucide-react";
 import { useEffect } from "react";
-import { useSession } from "../live/session";
-import { say } from "../live/session";
-import { changeView, useView } from "../studio/view";
-import { Plan } from "./Plan";
+import { say, useSession } from "../live/session";
+import { useView } from "../studio/view";
+import { Compare } from "./Compare";
+import { LandTools } from "./LandTools";
+import { LandView } from "./LandView";
 import { Readout } from "./Readout";
-import { Relief } from "./Relief";
+import { SunDial } from "./SunDial";
 
-/** The land, in relief or as a plan, now or before the last edit. */
+/** The land, in relief or as a plan, now, before, or beside another moment. */
 export function LandPane() {
-  const { projection, greyForm, showBefore } = useView();
+  const showBefore = useView((view) => view.showBefore);
+  const comparing = useView((view) => view.against !== null);
   const now = useSession((state) => state.now);
   const before = useSession((state) => state.before);
   const parent = useSession((state) => state.head?.parent ?? null);
@@ -26,43 +27,14 @@ export function LandPane() {
         </p>
       )}
       {picture &&
-        (projection === "relief" ? <Relief picture={picture} /> : <Plan picture={picture} />)}
-      <div className="absolute top-2 left-2 flex gap-2">
-        <div className="join bg-base-100">
-          <button
-            type="button"
-            className={`join-item btn btn-xs ${projection === "relief" ? "btn-neutral" : ""}`}
-            aria-pressed={projection === "relief"}
-            title="Relief in three dimensions (V)"
-            onClick={() => changeView({ projection: "relief" })}
-          >
-            <Box size={13} /> Relief
-          </button>
-          <button
-            type="button"
-            className={`join-item btn btn-xs ${projection === "plan" ? "btn-neutral" : ""}`}
-            aria-pressed={projection === "plan"}
-            title="Plan from above (V)"
-            onClick={() => changeView({ projection: "plan" })}
-          >
-            <MapIcon size={13} /> Plan
-          </button>
-        </div>
-        <label className="bg-base-100 flex items-center gap-1 rounded px-2 text-xs">
-          <input
-            type="checkbox"
-            className="toggle toggle-xs"
-            checked={greyForm}
-            onChange={(event) => changeView({ greyForm: event.target.checked })}
-          />
-          Form only
-        </label>
-      </div>
+        (comparing && !showBefore ? <Compare now={picture} /> : <LandView picture={picture} />)}
+      <LandTools />
       {showBefore && (
-        <p className="badge badge-primary absolute top-2 right-2" role="status">
+        <p className="badge badge-primary absolute top-10 left-2" role="status">
           {parent === null ? "There is no earlier state" : "Before the last edit"}
         </p>
       )}
+      <SunDial />
       {picture && <Readout picture={picture} />}
     </section>
   );

@@ -2,14 +2,17 @@ import { useEffect, useRef, useState } from "react";
 import { formatLength } from "../controls/units";
 import { sizeOf, type Picture } from "../live/picture";
 import { changeView, useView, type Place } from "../studio/view";
+import { OutlineEditor } from "./OutlineEditor";
+import { PlanMarks } from "./PlanMarks";
 import { useLandCanvas } from "./useLandCanvas";
+import { usePointing } from "./usePointing";
 
-/** The land from above, north up. Dragging draws the line of the section. */
+/** The land from above, north up. What a drag does is up to the tool in hand. */
 export function Plan({ picture }: { picture: Picture }) {
   const { canvas, drawn } = useLandCanvas(picture);
   const shown = useRef<HTMLCanvasElement>(null);
-  const section = useView((view) => view.section);
-  const pointer = useView((view) => view.pointer);
+  const editing = useView((view) => view.outline !== null);
+  const pointing = usePointing();
   const [start, setStart] = useState<Place | null>(null);
   const { width, depth } = sizeOf(picture);
   const north = picture.header.north_m;
@@ -29,10 +32,11 @@ export function Plan({ picture }: { picture: Picture }) {
       y: north - ((event.clientY - box.top) / box.height) * depth,
     };
   };
+  const near = (a: Place, b: Place) => Math.hypot(a.x - b.x, a.y - b.y) < width / 200;
   const scale = niceLength(width / 5);
   return (
     <div className="h-full p-3 pt-11 pb-9">
-      <div className="grid [container-type:size] h-full place-items-center overflow-hidden">
+      <div className="[container-type:size] grid h-full place-items-center overflow-hidden">
         <div
           className="relative cursor-crosshair touch-none"
           style={{
@@ -41,48 +45,27 @@ export function Plan({ picture }: { picture: Picture }) {
           }}
           onPointerMove={(event) => {
             const place = placeOf(event);
-            changeView(
-              start ? { pointer: place, section: { from: start, to: place } } : { pointer: place },
-            );
+            changeView({ pointer: place });
+            if (start && !near(start, place)) pointing.drag(start, place);
           }}
           onPointerDown={(event) => {
+            if (editing) return;
             event.currentTarget.setPointerCapture(event.pointerId);
             setStart(placeOf(event));
           }}
-          onPointerUp={() => setStart(null)}
+          onPointerUp={(event) => {
+            const place = placeOf(event);
+            if (start && near(start, place)) pointing.click(place);
+            setStart(null);
+          }}
           onPointerLeave={() => changeView({ pointer: null })}
           data-testid="plan"
         >
           <canvas ref={shown} className="h-full w-full" aria-label="Plan of the land" />
-          <svg
-            className="pointer-events-none absolute inset-0 h-full w-full"
-            viewBox={`0 0 ${width} ${depth}`}
-            preserveAspectRatio="none"
-          >
-            {section && (
-              <line
-                x1={section.from.x}
-                y1={north - section.from.y}
-                x2={section.to.x}
-                y2={north - section.to.y}
-                className="stroke-accent"
-                strokeWidth={2}
-                vectorEffect="non-scaling-stroke"
-              />
-            )}
-            {pointer && (
-              <circle
-                cx={pointer.x}
-                cy={north - pointer.y}
-                r={width / 200}
-                className="fill-none stroke-white"
-                strokeWidth={1.5}
-                vectorEffect="non-scaling-stroke"
-              />
-            )}
-          </svg>
+          <PlanMarks picture={picture} />
+          {editing && <OutlineEditor width={width} depth={depth} north={north} />}
           <div
-            className="absolute bottom-2 left-2 border-x border-b border-white text-center text-[0.65rem] text-white"
+            className="absolute bottom-2 left-24 border-x border-b border-white text-center text-[0.65rem] text-white"
             style={{ width: `${(100 * scale) / width}%`, textShadow: "0 0 3px black" }}
           >
             {formatLength(scale)}

@@ -1,14 +1,16 @@
 import { OrbitControls } from "@react-three/drei";
 import { Canvas, useThree, type ThreeEvent } from "@react-three/fiber";
-import { useEffect, useMemo } from "react";
+import { useEffect, useMemo, useRef } from "react";
 import { DoubleSide, LinearFilter, SRGBColorSpace } from "three";
+import type { OrbitControls as Controls } from "three-stdlib";
 import { sizeOf, type Picture } from "../live/picture";
 import { changeView, useView } from "../studio/view";
 import { reliefGeometry } from "./reliefGeometry";
 import { useLandCanvas } from "./useLandCanvas";
+import { usePointing } from "./usePointing";
 
-/** Heights are drawn to scale. */
-const EXAGGERATION = 1;
+/** Where the camera stands and what it looks at, in widths of the land. */
+const CAMERA = [-0.22, 0.66, 1.0, 0, 0, 0.02];
 
 /** The land in three dimensions, under light that the service baked. */
 export function Relief({ picture }: { picture: Picture }) {
@@ -17,27 +19,72 @@ export function Relief({ picture }: { picture: Picture }) {
       frameloop="demand"
       dpr={1}
       flat
-      camera={{ position: [-0.22, 0.66, 1.0], fov: 32, near: 0.01, far: 10 }}
+      camera={{
+        position: [CAMERA[0] ?? 0, CAMERA[1] ?? 1, CAMERA[2] ?? 1],
+        fov: 32,
+        near: 0.01,
+        far: 10,
+      }}
       gl={{ antialias: true, powerPreference: "low-power" }}
       data-testid="relief"
     >
       <Block picture={picture} />
-      <OrbitControls
-        makeDefault
-        enableDamping={false}
-        target={[0, 0, 0.02]}
-        minDistance={0.08}
-        maxDistance={2.5}
-        maxPolarAngle={Math.PI / 2 - 0.02}
-      />
+      <SharedCamera />
     </Canvas>
   );
+}
+
+/** A camera that all views of the land share, and that is kept. */
+function SharedCamera() {
+  const controls = useRef<Controls>(null);
+  const invalidate = useThree((state) => state.invalidate);
+  useEffect(() => {
+    const apply = (pose: number[] | null) => {
+      const mine = controls.current;
+      if (!mine) return;
+      const [x, y, z, tx, ty, tz] = pose ?? CAMERA;
+      mine.object.position.set(x ?? 0, y ?? 0, z ?? 0);
+      mine.target.set(tx ?? 0, ty ?? 0, tz ?? 0);
+      mine.update();
+      invalidate();
+    };
+    apply(useView.getState().camera);
+    return useView.subscribe((state, before) => {
+      if (state.camera !== before.camera && !same(poseOf(controls.current), state.camera)) {
+        apply(state.camera);
+      }
+    });
+  }, [invalidate]);
+  return (
+    <OrbitControls
+      ref={controls}
+      makeDefault
+      enableDamping={false}
+      minDistance={0.08}
+      maxDistance={2.5}
+      maxPolarAngle={Math.PI / 2 - 0.02}
+      onChange={() => {
+        const pose = poseOf(controls.current);
+        if (pose && !same(pose, useView.getState().camera)) changeView({ camera: pose });
+      }}
+    />
+  );
+}
+
+function poseOf(controls: Controls | null): number[] | null {
+  return controls && [...controls.object.position.toArray(), ...controls.target.toArray()];
+}
+
+function same(a: number[] | null, b: number[] | null) {
+  return a?.length === b?.length && (a ?? []).every((v, i) => Math.abs(v - (b?.[i] ?? 0)) < 1e-5);
 }
 
 function Block({ picture }: { picture: Picture }) {
   const { canvas, drawn } = useLandCanvas(picture);
   const invalidate = useThree((state) => state.invalidate);
-  const geometry = useMemo(() => reliefGeometry(picture, EXAGGERATION), [picture]);
+  const exaggeration = useView((view) => view.exaggeration);
+  const pointing = usePointing();
+  const geometry = useMemo(() => reliefGeometry(picture, exaggeration), [picture, exaggeration]);
   useEffect(
     () => () => {
       geometry.land.dispose();
@@ -47,20 +94,21 @@ function Block({ picture }: { picture: Picture }) {
   );
   useEffect(() => invalidate(), [drawn, geometry, invalidate]);
 
-  const point = (event: ThreeEvent<PointerEvent>) => {
-    const { width } = sizeOf(picture);
+  const placeOf = (event: ThreeEvent<MouseEvent>) => {
+    const { width, depth } = sizeOf(picture);
     const { x, z } = event.point;
-    const depth = picture.header.rows * picture.header.cell_m;
-    changeView({
-      pointer: { x: (x + 0.5) * width, y: picture.header.north_m - (z * width + depth / 2) },
-    });
+    return { x: (x + 0.5) * width, y: picture.header.north_m - (z * width + depth / 2) };
   };
   return (
     <>
       <mesh
         geometry={geometry.land}
-        onPointerMove={point}
+        onPointerMove={(event) => changeView({ pointer: placeOf(event) })}
         onPointerLeave={() => changeView({ pointer: null })}
+        onClick={(event) => {
+          // A drag turns the camera; only a click on the spot is meant.
+          if (event.delta <= 2) pointing.click(placeOf(event));
+        }}
       >
         <meshBasicMaterial toneMapped={false}>
           {/* A texture cannot change its size once it was drawn, and is made anew. */}
@@ -77,13 +125,13 @@ function Block({ picture }: { picture: Picture }) {
       <mesh geometry={geometry.sides}>
         <meshBasicMaterial color="#4b4742" side={DoubleSide} toneMapped={false} />
       </mesh>
-      <PointerMark picture={picture} />
+      <PointerMark picture={picture} exaggeration={exaggeration} />
     </>
   );
 }
 
 /** The cursor: the same place in relief, plan and section. */
-function PointerMark({ picture }: { picture: Picture }) {
+function PointerMark({ picture, exaggeration }: { picture: Picture; exaggeration: number }) {
   const pointer = useView((view) => view.pointer);
   const invalidate = useThree((state) => state.invalidate);
   useEffect(() => invalidate(), [pointer, invalidate]);
@@ -96,7 +144,7 @@ function PointerMark({ picture }: { picture: Picture }) {
   const z = (north_m - pointer.y - depth / 2) / width;
   return (
     <mesh
-      position={[pointer.x / width - 0.5, (height / width) * EXAGGERATION, z]}
+      position={[pointer.x / width - 0.5, (height / width) * exaggeration, z]}
       raycast={() => undefined}
     >
       <sphereGeometry args={[0.004, 12, 8]} />

@@ -4,11 +4,11 @@ import type { Picture } from "../live/picture";
 const PITCH = 10;
 const WIDTH = 3.5;
 
-/** Draws a picture's colours, one pixel a cell. */
-export function paintLand(canvas: HTMLCanvasElement, picture: Picture) {
+/** Draws a picture's colours, `scale` by `scale` pixels a cell. */
+export function paintLand(canvas: HTMLCanvasElement, picture: Picture, scale = 1) {
   const { cols, rows } = picture.header;
-  canvas.width = cols;
-  canvas.height = rows;
+  canvas.width = cols * scale;
+  canvas.height = rows * scale;
   const context = canvas.getContext("2d");
   if (!context) return;
   const image = context.createImageData(cols, rows);
@@ -19,32 +19,49 @@ export function paintLand(canvas: HTMLCanvasElement, picture: Picture) {
     image.data[i++] = colour[j++] ?? 0;
     image.data[i++] = 255;
   }
-  context.putImageData(image, 0, 0);
+  put(context, image, scale);
+}
+
+/** Puts an image of cells on a canvas whose pixels are `scale` to a cell. */
+function put(context: CanvasRenderingContext2D, image: ImageData, scale: number) {
+  if (scale === 1) {
+    context.putImageData(image, 0, 0);
+    return;
+  }
+  const cells = document.createElement("canvas");
+  cells.width = image.width;
+  cells.height = image.height;
+  cells.getContext("2d")?.putImageData(image, 0, 0);
+  context.drawImage(cells, 0, 0, image.width * scale, image.height * scale);
 }
 
 /**
  * Draws the watched mask as diagonal stripes over a painted land. Stripes and
  * not a tint: they cannot be taken for ground, whatever one's eyes.
  */
-export function hatchMask(canvas: HTMLCanvasElement, picture: Picture, phase: number) {
+export function hatchMask(canvas: HTMLCanvasElement, picture: Picture, phase: number, scale = 1) {
   const context = canvas.getContext("2d");
   const { mask } = picture;
   if (!context || !mask) return;
   const { cols, rows } = picture.header;
   const accent = accentColour();
-  const image = context.getImageData(0, 0, cols, rows);
+  const image = context.createImageData(cols, rows);
   for (let row = 0; row < rows; row++) {
     for (let col = 0; col < cols; col++) {
       const cell = row * cols + col;
-      const share = (mask[cell] ?? 0) / 255;
-      if (share <= 0.02 || (col + row + phase) % PITCH >= WIDTH) continue;
+      const share = mask[cell] ?? 0;
+      if (share <= 5 || (col + row + phase) % PITCH >= WIDTH) continue;
       for (let channel = 0; channel < 3; channel++) {
-        const i = 4 * cell + channel;
-        image.data[i] = (image.data[i] ?? 0) * (1 - share) + (accent[channel] ?? 0) * share;
+        image.data[4 * cell + channel] = accent[channel] ?? 0;
       }
+      image.data[4 * cell + 3] = share;
     }
   }
-  context.putImageData(image, 0, 0);
+  const stripes = document.createElement("canvas");
+  stripes.width = cols;
+  stripes.height = rows;
+  stripes.getContext("2d")?.putImageData(image, 0, 0);
+  context.drawImage(stripes, 0, 0, cols * scale, rows * scale);
 }
 
 /** The theme's accent colour as sRGB bytes. */

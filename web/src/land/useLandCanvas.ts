@@ -1,8 +1,12 @@
 import { useEffect, useMemo, useState } from "react";
 import type { Picture } from "../live/picture";
+import { useView } from "../studio/view";
+import { contoursOf, drawContours } from "./contours";
 import { hatchMask, paintLand } from "./paint";
 
 const HATCH_MS = 160;
+/** Pixels to a cell where fine lines are drawn. */
+const FINE = 2;
 
 /**
  * A canvas with a picture's colours, and a count that rises whenever it was
@@ -12,12 +16,18 @@ const HATCH_MS = 160;
 export function useLandCanvas(picture: Picture | null) {
   const canvas = useMemo(() => document.createElement("canvas"), []);
   const [drawn, setDrawn] = useState(0);
+  const wanted = useView((view) => view.contours);
+  const lines = useMemo(
+    () => (wanted && picture?.header.complete ? contoursOf(picture) : null),
+    [wanted, picture],
+  );
   useEffect(() => {
     if (!picture) return;
     let phase = 0;
     const draw = () => {
-      paintLand(canvas, picture);
-      hatchMask(canvas, picture, phase++);
+      paintLand(canvas, picture, lines ? FINE : 1);
+      hatchMask(canvas, picture, phase++, lines ? FINE : 1);
+      if (lines) drawContours(canvas, lines, FINE);
       setDrawn((count) => count + 1);
     };
     draw();
@@ -25,6 +35,6 @@ export function useLandCanvas(picture: Picture | null) {
     if (!picture.mask || still) return;
     const timer = setInterval(draw, HATCH_MS);
     return () => clearInterval(timer);
-  }, [canvas, picture]);
+  }, [canvas, picture, lines]);
   return { canvas, drawn };
 }

@@ -1,8 +1,10 @@
 import { Plus } from "lucide-react";
 import type { Cover } from "../api/types";
+import { useKinds } from "../api/useKinds";
 import { commit } from "../live/edit";
 import { freshId, landSteps, useRecipe } from "../live/recipe";
 import { useSession } from "../live/session";
+import { tracesOf } from "../live/traces";
 import { CoverRow } from "./CoverRow";
 
 const NO_SHARES: { id: string; share: number }[] = [];
@@ -11,10 +13,9 @@ const NO_SHARES: { id: string; share: number }[] = [];
 export function Legend() {
   const recipe = useRecipe();
   const shares = useSession((state) => state.now?.header.covers ?? NO_SHARES);
+  const kinds = useKinds();
   if (!recipe) return null;
-  const traces = landSteps(recipe).some((step) => step.on && "water" in step.do)
-    ? ["wear", "deposit", "flow"]
-    : [];
+  const traces = tracesOf(landSteps(recipe), kinds);
   const add = () => {
     const cover: Cover = {
       id: freshId(recipe, "cover"),

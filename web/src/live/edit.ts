@@ -1,5 +1,4 @@
-import { compare } from "fast-json-patch";
-
+import { applyPatch, compare, type Operation } from "fast-json-patch";
 import { produce } from "immer";
 import { toast } from "sonner";
 import { answered, api, Refusal } from "../api/client";
@@ -14,6 +13,27 @@ const TRIES = 3;
 /** The edit as JSON Patch, in the type that the service's description gives it. */
 function patchOf(before: Recipe, after: Recipe) {
   return compare(before, after) as unknown as Record<string, never>[];
+}
+
+/** Makes an edit that the service has worked out, such as a way out of a finding. */
+export function commitPatch(label: string, patch: unknown[]): Promise<boolean> {
+  return commit(label, (draft) => {
+    applyPatch(draft, structuredClone(patch) as Operation[]);
+  });
+}
+
+/** Goes back to an earlier revision; that is an edit too, and can be undone. */
+export async function returnTo(revision: number) {
+  const { landscape } = useSession.getState();
+  if (!landscape) return;
+  try {
+    const path = { path: { id: landscape } };
+    takeHead(
+      await answered(api.POST("/api/landscapes/{id}/return", { params: path, body: { revision } })),
+    );
+  } catch (error) {
+    refuse(error);
+  }
 }
 
 /** Shows what an edit would do, while a control is being dragged. */

@@ -8,6 +8,8 @@ export interface Picture {
   ground: Uint8Array;
   colour: Uint8Array;
   mask: Uint8Array | null;
+  /** Colours of the change since this moment, if it is one to compare with. */
+  difference: Uint8Array | null;
 }
 
 /** Reads a binary message: length, JSON header, planes. */
@@ -29,6 +31,7 @@ export function decodePicture(message: ArrayBuffer): Picture {
     ground: bytes("ground"),
     colour: bytes("colour"),
     mask: plane("mask"),
+    difference: plane("difference"),
   };
 }
 

@@ -1,24 +1,56 @@
-import type { Recipe, Step } from "../api/types";
+import type { Recipe, Step, Strand } from "../api/types";
 import { useSession } from "./session";
+
+/** The strand that ends as the terrain. */
+export const LAND = "land";
 
 /** The recipe as the artist sees it, unfinished edits included. */
 export function useRecipe(): Recipe | null {
   return useSession((state) => state.draft ?? state.head?.recipe ?? null);
 }
 
+export function strandOf(recipe: Recipe, name: string): Strand | undefined {
+  return recipe.strands.find((strand) => strand.name === name);
+}
+
 /** The steps of the strand that ends as the terrain. */
 export function landSteps(recipe: Recipe): Step[] {
-  return recipe.strands.find((strand) => strand.name === "land")?.steps ?? [];
+  return strandOf(recipe, LAND)?.steps ?? [];
 }
 
 export function findStep(recipe: Recipe, id: string) {
   return recipe.strands.flatMap((strand) => strand.steps).find((step) => step.id === id);
 }
 
+/** The strand that a step belongs to. */
+export function strandWith(recipe: Recipe, id: string): Strand | undefined {
+  return recipe.strands.find((strand) => strand.steps.some((step) => step.id === id));
+}
+
 /** The kind of a step and its parameters. */
 export function operationOf(step: Step): [string, Record<string, unknown>] {
   const [entry] = Object.entries(step.do);
   return entry ? [entry[0], entry[1] as Record<string, unknown>] : ["", {}];
+}
+
+/** The strand that a step takes in, if it does. */
+export function takenBy(step: Step): string | null {
+  const [kind, values] = operationOf(step);
+  const strand = typeof values.strand === "string" && values.strand !== "" ? values.strand : null;
+  const used =
+    kind === "take_in" || values.source === "strand" || values.stamp === "strand" ? strand : null;
+  return used;
+}
+
+/** Gives a strand another name, everywhere. */
+export function renameStrand(recipe: Recipe, from: string, to: string) {
+  for (const strand of recipe.strands) {
+    if (strand.name === from) strand.name = to;
+    for (const step of strand.steps) {
+      const values = operationOf(step)[1];
+      if (values.strand === from) values.strand = to;
+    }
+  }
 }
 
 /** An id that no other step or cover of the recipe has. */
@@ -30,5 +62,13 @@ export function freshId(recipe: Recipe, stem: string): string {
   for (let i = 1; ; i++) {
     const id = `${stem}-${i}`;
     if (!taken.has(id)) return id;
+  }
+}
+
+/** A name that no other strand of the recipe has. */
+export function freshStrand(recipe: Recipe, stem = "piece"): string {
+  for (let i = 1; ; i++) {
+    const name = `${stem} ${i}`;
+    if (!strandOf(recipe, name)) return name;
   }
 }

@@ -1,4 +1,4 @@
-import type { BandMessage, FromViewer, Head, Recipe, ToViewer } from "../api/types";
+import type { BandMessage, Finding, FromViewer, Head, Recipe, ToViewer } from "../api/types";
 import { create } from "zustand";
 import { toast } from "sonner";
 import { decodePicture, type Picture } from "./picture";
@@ -13,7 +13,10 @@ interface SessionState {
   draft: Recipe | null;
   now: Picture | null;
   before: Picture | null;
+  /** The moment that the land is compared with. */
+  against: Picture | null;
   bands: Record<string, BandMessage>;
+  findings: Finding[];
   progress: { cells: number; share: number } | null;
 }
 
@@ -24,7 +27,9 @@ const EMPTY = {
   draft: null,
   now: null,
   before: null,
+  against: null,
   bands: {},
+  findings: [],
   progress: null,
 };
 
@@ -33,7 +38,7 @@ export const useSession = create<SessionState>(() => ({ landscape: null, ...EMPT
 const set = useSession.setState;
 let socket: WebSocket | null = null;
 let retry: ReturnType<typeof setTimeout> | undefined;
-let look: FromViewer = { type: "look", cells: 512, relief: false, watched: null };
+let look: FromViewer = { type: "look", cells: 512, relief: false };
 
 /** Opens a live session; it is opened again by itself when it breaks. */
 export function openSession(landscape: string) {
@@ -83,6 +88,9 @@ function hear(message: ToViewer) {
     case "bands":
       set({ bands: Object.fromEntries(message.bands.map((band) => [band.step, band])) });
       break;
+    case "survey":
+      set({ findings: message.findings });
+      break;
     case "progress":
       set({ progress: { cells: message.cells, share: message.share } });
       break;
@@ -109,5 +117,6 @@ export function takeHead(head: Head) {
 function show(picture: Picture) {
   const { header } = picture;
   if (header.moment === "before") set({ before: picture, progress: null });
+  else if (header.moment === "against") set({ against: picture, progress: null });
   else set({ now: picture, ...(header.complete ? { progress: null } : {}) });
 }

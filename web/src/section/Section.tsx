@@ -1,7 +1,7 @@
 import { formatLength, formatNumber } from "../controls/units";
 import { readAt, sizeOf, type Picture } from "../live/picture";
 import { useSession } from "../live/session";
-import { useView } from "../studio/view";
+import { useView, type Line } from "../studio/view";
 
 const POINTS = 400;
 const WIDTH = 1000;
@@ -43,15 +43,16 @@ export function Section() {
 
   return (
     <section className="bg-base-100 flex h-full flex-col" aria-label="Section">
-      <header className="flex items-baseline gap-3 px-2 pt-1 text-xs">
+      <header className="flex items-baseline gap-3 overflow-hidden px-2 pt-1 text-xs whitespace-nowrap">
         <h2 className="text-sm font-semibold">Section</h2>
         <span>{formatLength(length)} long</span>
         <span>
           {formatNumber(low)} m to {formatNumber(low + span)} m
         </span>
         <span className="text-base-content/70">
-          heights × {exaggeration} · drag on the plan to draw another line
+          heights × {exaggeration} · drag on the plan for another line
         </span>
+        <FigureHint metresHigh={span} />
       </header>
       <svg
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
@@ -86,6 +87,12 @@ export function Section() {
           strokeWidth={1.5}
           vectorEffect="non-scaling-stroke"
         />
+        <Figure
+          x={WIDTH / 2}
+          foot={yOf(heights[POINTS / 2] ?? low)}
+          tall={(FIGURE_M / span) * (HEIGHT - 16)}
+          wide={(0.6 / length) * WIDTH}
+        />
         {along !== null && (
           <line
             x1={along * WIDTH}
@@ -101,9 +108,29 @@ export function Section() {
   );
 }
 
-interface Line {
-  from: { x: number; y: number };
-  to: { x: number; y: number };
+const FIGURE_M = 1.8;
+
+/** A person standing on the ground, at the scale of the drawing. */
+function Figure({ x, foot, tall, wide }: { x: number; foot: number; tall: number; wide: number }) {
+  if (tall < 2) return null;
+  return (
+    <g className="fill-accent">
+      <rect x={x - wide / 2} y={foot - 0.85 * tall} width={wide} height={0.85 * tall} />
+      <ellipse cx={x} cy={foot - 0.92 * tall} rx={wide / 3} ry={0.09 * tall} />
+    </g>
+  );
+}
+
+/** How small a person is here: the figure in the drawing, or its share of it. */
+function FigureHint({ metresHigh }: { metresHigh: number }) {
+  const pixels = (FIGURE_M / metresHigh) * (HEIGHT - 16);
+  return (
+    <span className="text-base-content/70" data-testid="figure">
+      {pixels >= 2
+        ? "with a figure of 1.8 m"
+        : `a person is 1/${Math.round(metresHigh / FIGURE_M)} of the height`}
+    </span>
+  );
 }
 
 /** How far along the line the place next to a point is, 0 to 1. */

@@ -7,6 +7,7 @@ import { answered, api } from "../api/client";
 import type { ShelfEntry } from "../api/types";
 import { formatLength } from "../controls/units";
 import { create, HEIGHT_FILES, importFile } from "./importFile";
+import { Presets } from "./Presets";
 
 const NEW = { name: "New landscape", start: { flat: { width_m: 8000, depth_m: 8000 } } };
 
@@ -77,6 +78,11 @@ export function Shelf() {
             </button>
           </div>
         </header>
+        <Presets
+          onChoose={(title, key) =>
+            open.mutate(() => create({ name: title, start: { preset: key } }))
+          }
+        />
         {error && <p className="alert alert-error">{error.message}</p>}
         <ul className="border-base-300 divide-base-300 bg-base-100 divide-y rounded border">
           {data?.map((entry) => (

@@ -1,3 +1,4 @@
+import { toast } from "sonner";
 import { answered, api } from "../api/client";
 import type { Imported, NewLandscape } from "../api/types";
 
@@ -34,6 +35,29 @@ export async function importFile(file: File): Promise<string> {
       },
     },
   });
+}
+
+/** What a step needs to know of an imported file. */
+export interface ImportedFile extends Record<string, unknown> {
+  asset: string;
+  /** Metres for each unit. */
+  scale: number;
+  /** The value of white. */
+  white: number;
+}
+
+/** Imports a file for a step; `take` gets it, unless the service refuses it. */
+export async function importInto(file: File, take: (found: ImportedFile) => void) {
+  try {
+    const imported = await upload(file);
+    take({
+      asset: imported.id,
+      scale: imported.white ? WHITE_M / imported.white : 1,
+      white: imported.white ?? imported.high,
+    });
+  } catch (error) {
+    toast.error(error instanceof Error ? error.message : String(error), { duration: 10_000 });
+  }
 }
 
 async function upload(file: File): Promise<Imported> {

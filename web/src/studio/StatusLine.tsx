@@ -1,9 +1,13 @@
 import { formatLength } from "../controls/units";
 import { useSession } from "../live/session";
+import { useView } from "./view";
+
+const MIB = 1 << 20;
 
 /** What is going on, and how long it took. */
 export function StatusLine() {
-  const { connected, now, progress, head, draft } = useSession();
+  const { connected, now, progress, head, draft, against } = useSession();
+  const compared = useView((view) => view.against);
   const header = now?.header;
   const busy = progress !== null && progress.share < 1;
   return (
@@ -28,8 +32,21 @@ export function StatusLine() {
           <progress className="progress progress-primary w-28" value={progress.share} max={1} />
         </span>
       )}
-      <span className="ml-auto" data-testid="kept">
+      {header && (
+        <span
+          className="text-base-content/70 ml-auto"
+          title="Memory for results that are kept, so that an edit regrows only what depends on it"
+          data-testid="cache"
+        >
+          cache {Math.round(header.cache_bytes / MIB)} of {Math.round(header.cache_budget / MIB)}{" "}
+          MiB
+        </span>
+      )}
+      <span data-testid="kept">
         {draft ? "keeping …" : head ? `kept as revision ${head.revision}` : ""}
+      </span>
+      <span data-testid="compared" hidden>
+        {compared !== null && against?.header.complete ? `against ${against.header.revision}` : ""}
       </span>
       <span data-testid="complete" hidden>
         {header?.complete && !header.preview ? `complete ${header.revision}` : "growing"}

@@ -1,27 +1,30 @@
 import { useEffect } from "react";
 import { Link, useParams } from "react-router";
 import { Group, Panel, Separator } from "react-resizable-panels";
+import { BenchPanel } from "../bench/BenchPanel";
 import { Column } from "../column/Column";
 import { DeliverPanel } from "../deliver/DeliverPanel";
 import { LandPane } from "../land/LandPane";
 import { Legend } from "../legend/Legend";
 import { closeSession, openSession, useSession } from "../live/session";
 import { Section } from "../section/Section";
+import { SheetDialog } from "../sheet/SheetDialog";
 import { HelpSheet } from "./HelpSheet";
 import { StatusLine } from "./StatusLine";
 import { TopBar } from "./TopBar";
 import { useKeys } from "./useKeys";
-import { changeView, useView } from "./view";
+import { openView, useView } from "./view";
 
 /** One landscape, through all its stages. */
 export function Studio() {
   const { id } = useParams();
   const stage = useView((view) => view.stage);
+  const bench = useView((view) => view.bench);
   const gone = useSession((state) => state.gone);
   useEffect(() => {
     if (!id) return;
     openSession(id);
-    changeView({ watched: null, openBand: null, pointer: null, section: null });
+    openView(id);
     return closeSession;
   }, [id]);
   useKeys();
@@ -64,11 +67,23 @@ export function Studio() {
               </Group>
             )}
           </Panel>
-          {stage === "ground" && (
+          {(stage === "ground" || (stage === "form" && bench)) && (
             <>
               <Separator className={`${bar} w-1`} />
               <Panel defaultSize="23%" minSize="15%" className={side}>
-                <Legend />
+                <Group orientation="vertical">
+                  {stage === "ground" && (
+                    <Panel minSize="20%">
+                      <Legend />
+                    </Panel>
+                  )}
+                  {stage === "ground" && bench && <Separator className={`${bar} h-1`} />}
+                  {bench && (
+                    <Panel minSize="20%">
+                      <BenchPanel />
+                    </Panel>
+                  )}
+                </Group>
               </Panel>
             </>
           )}
@@ -76,6 +91,7 @@ export function Studio() {
       </main>
       <StatusLine />
       <HelpSheet />
+      <SheetDialog />
     </div>
   );
 }

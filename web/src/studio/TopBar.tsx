@@ -1,4 +1,4 @@
-import { CircleHelp, Redo2, Undo2 } from "lucide-react";
+import { CircleHelp, NotebookText, Redo2, Undo2 } from "lucide-react";
 import { Link } from "react-router";
 import { redo, undo } from "../live/edit";
 import { useSession } from "../live/session";
@@ -13,7 +13,9 @@ const STAGES: { stage: Stage; name: string }[] = [
 /** Where one is, and the way back. */
 export function TopBar() {
   const stage = useView((view) => view.stage);
+  const bench = useView((view) => view.bench);
   const head = useSession((state) => state.head);
+  const findings = useSession((state) => state.findings.length);
   return (
     <header className="border-base-300 bg-base-200 flex items-center gap-3 border-b px-3 py-1">
       <Link to="/" className="link link-hover text-sm" title="All landscapes">
@@ -57,6 +59,17 @@ export function TopBar() {
           onClick={() => void redo()}
         >
           <Redo2 size={14} /> Redo
+        </button>
+        <button
+          type="button"
+          className={`btn btn-xs ${bench ? "btn-neutral" : "btn-ghost"}`}
+          aria-pressed={bench !== null}
+          title="Survey, moments, core sample, figures (S, M)"
+          data-testid="bench"
+          onClick={() => changeView({ bench: bench ? null : "survey" })}
+        >
+          <NotebookText size={14} /> Bench
+          {findings > 0 && <span className="badge badge-warning badge-xs">{findings}</span>}
         </button>
         <button
           type="button"

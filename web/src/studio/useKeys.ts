@@ -1,6 +1,6 @@
 import { useHotkeys } from "react-hotkeys-hook";
 import { redo, undo } from "../live/edit";
-import { changeView, useView, type Stage } from "./view";
+import { changeView, useView, type Bench, type Stage } from "./view";
 
 /** Every key of the studio, for the help sheet too. */
 export const KEYS: [string, string][] = [
@@ -9,13 +9,20 @@ export const KEYS: [string, string][] = [
   ["B, held", "See the land before the last edit"],
   ["V", "Change between relief and plan"],
   ["F", "Form only, without the ground’s colours"],
+  ["C", "Contour lines"],
+  ["N", "Add a step"],
+  ["S, M", "Survey; moments"],
   ["1, 2, 3", "Stage Form, Ground, Deliver"],
   ["Up, Down in a field", "A little more or less; with Shift in larger steps"],
-  ["Esc", "Stop showing a mask; close a sheet"],
+  ["Esc", "Stop showing a mask or one step alone; close a sheet"],
   ["?", "This sheet"],
 ];
 
 const STAGES: Stage[] = ["form", "ground", "deliver"];
+
+function toggleBench(bench: Bench) {
+  changeView({ bench: useView.getState().bench === bench ? null : bench });
+}
 
 export function useKeys() {
   useHotkeys("mod+z", () => void undo(), { preventDefault: true });
@@ -27,10 +34,19 @@ export function useKeys() {
     changeView({ projection: projection === "relief" ? "plan" : "relief" });
   });
   useHotkeys("f", () => changeView({ greyForm: !useView.getState().greyForm }));
+  useHotkeys("c", () => changeView({ contours: !useView.getState().contours }));
+  useHotkeys("n", (event) => {
+    event.preventDefault();
+    document.querySelector<HTMLElement>("[data-testid=add-step]")?.click();
+  });
+  useHotkeys("s", () => toggleBench("survey"));
+  useHotkeys("m", () => toggleBench("moments"));
   useHotkeys("1, 2, 3", (event) => {
     const stage = STAGES[Number(event.key) - 1];
     if (stage) changeView({ stage });
   });
-  useHotkeys("esc", () => changeView({ watched: null, help: false }));
+  useHotkeys("esc", () =>
+    changeView({ watched: null, help: false, solo: null, pointing: null, onPlace: null }),
+  );
   useHotkeys("shift+slash, ?", () => changeView({ help: true }));
 }

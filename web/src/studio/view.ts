@@ -1,8 +1,12 @@
 import { create } from "zustand";
 import { say } from "../live/session";
+import { LAND } from "../live/recipe";
 
 export type Stage = "form" | "ground" | "deliver";
 export type Projection = "relief" | "plan";
+export type CompareMode = "divider" | "side" | "difference";
+export type Bench = "survey" | "moments" | "core" | "figures";
+export type Tool = "section" | "core" | "ruler" | "sun";
 
 /** A place on the land, metres east and north. */
 export interface Place {
@@ -10,38 +14,123 @@ export interface Place {
   y: number;
 }
 
-interface ViewState {
+export interface Line {
+  from: Place;
+  to: Place;
+}
+
+/** How the artist looks at a landscape, kept for each landscape. */
+interface KeptView {
   stage: Stage;
   projection: Projection;
   greyForm: boolean;
+  contours: boolean;
+  exaggeration: number;
+  section: Line | null;
+  bench: Bench | null;
+  /** Where the camera stands and what it looks at, in widths of the land. */
+  camera: number[] | null;
+}
+
+interface ViewState extends KeptView {
+  landscape: string | null;
+  tool: Tool;
   showBefore: boolean;
   watched: string | null;
+  strand: string;
+  solo: string | null;
+  /** The revision that the land is compared with, and how. */
+  against: number | null;
+  compare: CompareMode;
+  divider: number;
   openBand: string | null;
   pointer: Place | null;
-  section: { from: Place; to: Place } | null;
+  ruler: Line | null;
+  core: Place | null;
+  /** The parameter whose place the next click on the land chooses. */
+  pointing: string | null;
+  onPlace: ((place: Place) => void) | null;
+  /** The outline being edited on the plan. */
+  outline: Place[] | null;
+  onOutline: ((outline: Place[]) => void) | null;
+  sheetOf: string | null;
   help: boolean;
 }
 
-/** How the artist looks at the land; none of it is part of the recipe. */
-export const useView = create<ViewState>(() => ({
+const KEPT: KeptView = {
   stage: "form",
   projection: "relief",
   greyForm: false,
+  contours: false,
+  exaggeration: 1,
+  section: null,
+  bench: null,
+  camera: null,
+};
+
+const PASSING = {
+  tool: "section" as Tool,
   showBefore: false,
   watched: null,
+  strand: LAND,
+  solo: null,
+  against: null,
+  compare: "divider" as CompareMode,
+  divider: 0.5,
   openBand: null,
   pointer: null,
-  section: null,
+  ruler: null,
+  core: null,
+  pointing: null,
+  onPlace: null,
+  outline: null,
+  onOutline: null,
+  sheetOf: null,
   help: false,
-}));
+};
+
+/** How the artist looks at the land; none of it is part of the recipe. */
+export const useView = create<ViewState>(() => ({ landscape: null, ...KEPT, ...PASSING }));
 
 const CELLS = 512;
+const LOOKED = ["watched", "greyForm", "strand", "solo", "against"];
+const SAVE_AFTER_MS = 400;
+
+function look() {
+  const { watched, greyForm, strand, solo, against } = useView.getState();
+  say({ type: "look", cells: CELLS, relief: greyForm, watched, strand, solo, against });
+}
 
 /** Changes how the land is looked at, and tells the service what it must. */
 export function changeView(change: Partial<ViewState>) {
   useView.setState(change);
-  if ("watched" in change || "greyForm" in change) {
-    const { watched, greyForm } = useView.getState();
-    say({ type: "look", cells: CELLS, relief: greyForm, watched });
+  if (LOOKED.some((key) => key in change)) look();
+  if (Object.keys(KEPT).some((key) => key in change)) keepSoon();
+}
+
+const place = (landscape: string) => `view of ${landscape}`;
+let timer: ReturnType<typeof setTimeout> | undefined;
+
+function keepSoon() {
+  clearTimeout(timer);
+  timer = setTimeout(() => {
+    const state = useView.getState();
+    if (!state.landscape) return;
+    const kept = Object.fromEntries(
+      Object.keys(KEPT).map((key) => [key, state[key as keyof KeptView]]),
+    );
+    localStorage.setItem(place(state.landscape), JSON.stringify(kept));
+  }, SAVE_AFTER_MS);
+}
+
+/** Looks at a landscape as it was looked at last. */
+export function openView(landscape: string) {
+  let kept: Partial<KeptView> = {};
+  try {
+    kept = JSON.parse(localStorage.getItem(place(landscape)) ?? "{}") as Partial<KeptView>;
+  } catch {
+    // A view that cannot be read is no loss.
   }
+  useView.setState({ landscape, ...KEPT, ...PASSING, ...kept });
+  look();
 }

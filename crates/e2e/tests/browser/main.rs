@@ -1,4 +1,5 @@
 //! The real interface, driven by real clicks and keys in headless Chromium.
 
 mod files;
+mod form;
 mod slice;

@@ -1,5 +1,6 @@
 //! The subcommands, one file each.
 
+mod explain;
 mod grow;
 mod read;
 mod schema;
@@ -25,6 +26,8 @@ impl From<anyhow::Error> for Failure {
 pub enum Command {
     /// Grow a recipe into files
     Grow(grow::Grow),
+    /// Explain one place: what each step did there, and why its ground
+    Explain(explain::Explain),
     /// Take a reading of a heightfield: slope, aspect or hillshade
     Read(read::Read),
     /// Print the JSON Schema of recipes
@@ -37,6 +40,7 @@ impl Command {
     pub fn run(self) -> Result<(), Failure> {
         match self {
             Command::Grow(grow) => grow.run(),
+            Command::Explain(explain) => explain.run(),
             Command::Read(read) => read.run(),
             Command::Schema(schema) => schema.run(),
             Command::Serve(serve) => serve.run(),

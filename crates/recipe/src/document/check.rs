@@ -24,9 +24,9 @@ pub(super) fn check(recipe: &Recipe, document: &Value) -> Result<(), RecipeError
             if let Err((parameter, value, reason)) = step.operation.check() {
                 return Err(RecipeError::unfit(place(&path), parameter, &value, reason));
             }
-            if step.on {
-                left_behind.extend(step.operation.traces());
-            }
+            // A step that is off leaves a trace of nothing, so that switching
+            // it off is no reason to refuse the masks that read it.
+            left_behind.extend(step.operation.traces());
         }
         if strand.name == LAND {
             check_covers(recipe, &left_behind, place)?;
@@ -123,12 +123,14 @@ fn check_taken_trace(recipe: &Recipe, step: &Step) -> Result<(), RecipeError> {
     let (Some(strand), Some(trace)) = (taken, operation.takes_trace()) else {
         return Ok(());
     };
-    let mut steps = strand.steps.iter().filter(|step| step.on);
+    let mut steps = strand.steps.iter();
     match steps.any(|step| step.operation.traces().contains(&trace)) {
         true => Ok(()),
         false => {
-            let mut at = Place::default();
-            at.owner = format!("step ‘{}’", step.name);
+            let at = Place {
+                owner: format!("step ‘{}’", step.name),
+                ..Place::default()
+            };
             let reason = format!("no step of strand ‘{}’ leaves such a trace", strand.name);
             Err(RecipeError::unfit(at, "trace", trace.name(), reason))
         }

@@ -26,7 +26,7 @@ impl Kept {
             Kept::State(state) => state.bytes(),
             // Wear, deposit, flow and depth.
             // A pyramid takes a third more than its image.
-            Kept::Image(image) => image.image().values().len() * size_of::<f32>() * 4 / 3,
+            Kept::Image(image) => size_of_val(image.image().values()) * 4 / 3,
             Kept::Eroded(eroded) => 4 * eroded.frame.cells() * size_of::<f32>(),
         }
     }

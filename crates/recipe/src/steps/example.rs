@@ -25,6 +25,12 @@ pub fn example(kind: &str) -> Option<Recipe> {
     } else if kind != "strew" && kind != "displace" && needs_file(&parameters) {
         return None;
     }
+    // What these begin with changes nothing here.
+    match kind {
+        "rescale" => parameters["to_high_m"] = json!(450),
+        "clip" => parameters["high_m"] = json!(620),
+        _ => {}
+    }
     if parameters["strand"].is_string() {
         parameters["strand"] = json!("piece");
         strands.push(json!({ "name": "piece", "steps": [

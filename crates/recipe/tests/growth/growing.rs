@@ -1,6 +1,6 @@
 //! Growing: windows, resolutions, the cache, stopping, masks.
 
-use recipe::view::{Shading, bands, picture};
+use recipe::view::{View, bands, picture};
 use recipe::{GrowError, Grower, Recipe};
 use serde_json::json;
 use terrain::grid::resample;
@@ -9,7 +9,7 @@ use terrain::{Cancel, Grid, Run};
 use crate::support::{TestAssets, demo, frame, grown, with_steps};
 
 /// Correlation and root mean square of the difference.
-fn compare(a: &Grid, b: &Grid) -> (f64, f64) {
+pub fn compare(a: &Grid, b: &Grid) -> (f64, f64) {
     assert_eq!((a.cols(), a.rows()), (b.cols(), b.rows()));
     let n = a.values().len() as f64;
     let pairs = || {
@@ -254,9 +254,7 @@ fn the_ground_of_a_picture_adds_up() {
         &grower,
         &demo,
         &assets,
-        96,
-        Shading::Ground,
-        None,
+        &View::of_land(96),
         Run::to_the_end(),
     )
     .expect("grows");

@@ -3,5 +3,9 @@
 mod document;
 mod generated;
 mod growing;
+mod presets;
 mod random;
+mod strands;
+mod studies;
 mod support;
+mod surveying;

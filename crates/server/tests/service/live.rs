@@ -156,3 +156,31 @@ async fn the_state_before_the_last_edit_can_be_seen() {
         .await;
     assert_eq!(before["revision"], first);
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_viewer_sees_another_moment_the_difference_and_the_survey() {
+    let service = Service::start().await;
+    let demo = service.demo().await;
+    let first = service.head(&demo).await["revision"].clone();
+    service.set(&demo, HEIGHT, json!(1500)).await;
+    let mut viewer = Viewer::of(&service, &demo).await;
+    viewer
+        .say(json!({ "type": "look", "cells": 96, "against": first }))
+        .await;
+    let (mut difference, mut surveyed) = (None, false);
+    while difference.is_none() || !surveyed {
+        let message = viewer.hear().await;
+        match message["type"].as_str() {
+            Some("picture") if message["moment"] == "against" => {
+                assert_eq!(message["revision"], first);
+                difference = Some(message["difference"].clone());
+            }
+            Some("survey") => surveyed = true,
+            _ => {}
+        }
+    }
+    let difference = difference.expect("a difference");
+    let rms = difference["rms_m"].as_f64().expect("metres");
+    let most = difference["most_m"].as_f64().expect("metres");
+    assert!(rms > 10.0 && most.abs() > rms, "RMS {rms} m, most {most} m");
+}

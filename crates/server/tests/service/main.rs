@@ -5,4 +5,6 @@ mod edits;
 mod exports;
 mod imports;
 mod live;
+mod moments;
+mod studies;
 mod support;

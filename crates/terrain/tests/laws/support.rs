@@ -1,6 +1,6 @@
 //! What the tests share: comparing grids so that a failure says where.
 
-use terrain::noise::{Character, FractalNoise};
+use terrain::noise::{Basis, CellDistance, CellFeature, Character, FractalNoise};
 use terrain::{Extent, Frame, Grid, Run};
 
 /// Fails with the worst cell when two grids differ by more than `tolerance`.
@@ -79,4 +79,24 @@ pub fn hills(frame: &Frame, height_m: f32, seed: u32) -> Grid {
         .fill(frame, Run::to_the_end())
         .expect("nobody cancels");
     bare.map(|v| (v * 0.5 + 0.5) * height_m)
+}
+
+/// Every kind of noise.
+pub fn all_bases() -> Vec<Basis> {
+    use CellDistance::{AlongAxes, LongerAxis, Straight};
+    use CellFeature::{Border, Nearest, Second};
+    let cells = [Nearest, Second, Border]
+        .into_iter()
+        .flat_map(|feature| [Straight, AlongAxes, LongerAxis].map(|distance| (feature, distance)))
+        .flat_map(|(feature, distance)| {
+            [false, true].map(|complement| Basis::Cellular {
+                feature,
+                distance,
+                complement,
+            })
+        });
+    [Basis::Gradient, Basis::Value, Basis::Simplex]
+        .into_iter()
+        .chain(cells)
+        .collect()
 }

@@ -1,0 +1,235 @@
+//! The stage Form: strands, sheets, comparing, core samples, the survey.
+
+use anyhow::{Result, ensure};
+use e2e::{Browser, Service, test_id};
+
+const MEAN: &str = "[data-testid=mean-height]";
+const REVISION: &str = "[data-testid=kept]";
+
+async fn open_demo(service: &Service) -> Result<Browser> {
+    let browser = Browser::open(service.folder()).await?;
+    browser.go(&service.page("/")).await?;
+    browser.follow("Hollin Fjord").await?;
+    browser.grown().await?;
+    Ok(browser)
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_piece_is_built_in_a_strand_taken_in_and_renamed() -> Result<()> {
+    let service = Service::start("strands").await?;
+    let browser = open_demo(&service).await?;
+    let mean = browser.content(MEAN).await?;
+
+    browser.click(&test_id("add-strand")).await?;
+    browser
+        .until(REVISION, |text| text == "kept as revision 2")
+        .await?;
+    browser.click(&test_id("add-step")).await?;
+    browser.fill(&test_id("find-kind"), "primitive").await?;
+    browser
+        .until(&test_id("band-primitive-1"), |text| {
+            text.contains("Primitive")
+        })
+        .await?;
+    browser
+        .until(REVISION, |text| text == "kept as revision 3")
+        .await?;
+    browser.grown().await?;
+
+    browser.click(&test_id("strand-land")).await?;
+    browser.until(MEAN, |text| text == mean).await?;
+    browser.click(&test_id("add-step")).await?;
+    browser.click(&test_id("add-take_in")).await?;
+    browser
+        .until(REVISION, |text| text == "kept as revision 4")
+        .await?;
+    browser.until(MEAN, |text| text != mean).await?;
+    browser.grown().await?;
+    let with_piece = browser.content(MEAN).await?;
+
+    // Renaming the strand keeps what takes it in.
+    browser.click(&test_id("strand-piece 1")).await?;
+    browser.fill(&test_id("strand-name"), "spire").await?;
+    browser
+        .until(REVISION, |text| text == "kept as revision 5")
+        .await?;
+    browser.click(&test_id("strand-land")).await?;
+    browser
+        .until(&test_id("band-take_in-1"), |text| text.contains("spire"))
+        .await?;
+    browser.until(MEAN, |text| text == with_piece).await?;
+
+    // A strand that would take in itself is refused, with the way around.
+    browser.click(&test_id("strand-spire")).await?;
+    browser.click(&test_id("add-step")).await?;
+    browser.click(&test_id("add-take_in")).await?;
+    let toast = browser
+        .until("[data-sonner-toast]", |text| !text.is_empty())
+        .await?;
+    ensure!(toast.contains("take in itself"), "said: {toast}");
+    browser
+        .until(REVISION, |text| text == "kept as revision 5")
+        .await?;
+    browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_variant_is_chosen_from_a_sheet_and_compared_with_before() -> Result<()> {
+    let service = Service::start("sheet").await?;
+    let browser = open_demo(&service).await?;
+    let before = browser.grown().await?;
+    browser.click(&test_id("open-massif")).await?;
+    browser.click(&test_id("sheet-massif")).await?;
+    browser
+        .until(&test_id("sheet-took"), |text| text.contains("16 variants"))
+        .await?;
+    browser.click(&test_id("variant-4")).await?;
+    browser.click(&test_id("adopt-closer")).await?;
+    browser.grown_since(&before).await?;
+    let seed = browser
+        .find(&test_id("massif.seed"))
+        .await?
+        .prop("value")
+        .await?;
+    ensure!(seed.as_deref() == Some("5"), "the seed is {seed:?}");
+
+    browser.click(&test_id("bench")).await?;
+    browser.click(&test_id("bench-moments")).await?;
+    browser.fill(&test_id("moment-name"), "Seed five").await?;
+    browser
+        .until("[aria-label=Bench]", |text| text.contains("Seed five"))
+        .await?;
+    browser
+        .click("[aria-label='Compare with revision 1']")
+        .await?;
+    browser
+        .until(&test_id("compared"), |text| text == "against 1")
+        .await?;
+    browser
+        .drag(&test_id("divider"), &[(-120.0, 0.0), (-60.0, 0.0)], true)
+        .await?;
+    let at = browser
+        .find(&test_id("divider"))
+        .await?
+        .attr("aria-valuenow")
+        .await?;
+    ensure!(
+        at.as_deref().is_some_and(|at| at != "50"),
+        "the divider stays at {at:?}"
+    );
+    browser.click(&test_id("compare-side")).await?;
+    browser.find(&test_id("side-by-side")).await?;
+    browser.click(&test_id("compare-difference")).await?;
+    let said = browser
+        .until(&test_id("difference"), |text| text.contains("RMS"))
+        .await?;
+    ensure!(
+        said.contains("since revision 1"),
+        "the legend reads ‘{said}’"
+    );
+    browser.click(&test_id("compare-end")).await?;
+    browser.until_gone(&test_id("compare-tools")).await?;
+    browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_core_sample_leads_to_the_step_that_did_it() -> Result<()> {
+    let service = Service::start("core").await?;
+    let browser = open_demo(&service).await?;
+    browser.click(&test_id("show-plan")).await?;
+    browser.click(&test_id("tool-core")).await?;
+    browser.click(&test_id("plan")).await?;
+    let log = browser
+        .until(&test_id("core-log"), |text| text.contains("Massif"))
+        .await?;
+    ensure!(
+        log.contains("Gneiss") && log.contains("wear"),
+        "the log reads ‘{log}’"
+    );
+    browser.click(&test_id("core-crags")).await?;
+    browser.find(&test_id("crags.height_m")).await?;
+
+    browser.click(&test_id("tool-ruler")).await?;
+    browser
+        .drag(&test_id("plan"), &[(60.0, 0.0), (60.0, 10.0)], true)
+        .await?;
+    let measured = browser
+        .until(&test_id("ruler"), |text| text.contains("rise"))
+        .await?;
+    ensure!(
+        measured.contains('m') && measured.contains('°'),
+        "the ruler reads ‘{measured}’"
+    );
+
+    browser.click(&test_id("solo-crags")).await?;
+    browser
+        .until(&test_id("whole-land"), |text| text.contains("alone"))
+        .await?;
+    browser.click(&test_id("whole-land")).await?;
+    browser.until_gone(&test_id("whole-land")).await?;
+    browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_survey_finds_a_mistake_and_its_fix_is_one_edit() -> Result<()> {
+    let service = Service::start("survey").await?;
+    let browser = open_demo(&service).await?;
+    browser.click(&test_id("bench")).await?;
+    browser.click(&test_id("open-crags")).await?;
+    browser.fill(&test_id("crags.octaves"), "16").await?;
+    browser
+        .until(&test_id("finding-octaves"), |text| {
+            text.contains("finer than two cells")
+        })
+        .await?;
+    browser.click(&test_id("fix-octaves")).await?;
+    browser.until_gone(&test_id("finding-octaves")).await?;
+    browser
+        .until(REVISION, |text| text == "kept as revision 3")
+        .await?;
+    browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_step_is_copied_into_another_landscape_and_the_sun_is_dragged() -> Result<()> {
+    let service = Service::start("paste").await?;
+    let browser = open_demo(&service).await?;
+    browser.click(&test_id("open-massif")).await?;
+    browser.click(&test_id("copy-massif")).await?;
+    browser
+        .drag(&test_id("sun-dial"), &[(10.0, 4.0), (6.0, 4.0)], true)
+        .await?;
+    browser
+        .until(REVISION, |text| text == "kept as revision 2")
+        .await?;
+
+    browser.go(&service.page("/")).await?;
+    browser.click(&test_id("preset-drumlin-field")).await?;
+    browser.grown().await?;
+    let mean = browser.content(MEAN).await?;
+    browser.click(&test_id("paste-step")).await?;
+    browser
+        .until(&test_id("band-noise-1"), |text| text.contains("Massif"))
+        .await?;
+    browser.until(MEAN, |text| text != mean).await?;
+    browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn undo_goes_on_after_a_restart() -> Result<()> {
+    let mut service = Service::start("restart").await?;
+    let browser = open_demo(&service).await?;
+    let mean = browser.content(MEAN).await?;
+    browser.click(&test_id("open-massif")).await?;
+    browser.fill(&test_id("massif.height_m"), "1300").await?;
+    browser
+        .until(REVISION, |text| text == "kept as revision 2")
+        .await?;
+    service.restart().await?;
+    browser.go(&service.page("/")).await?;
+    browser.follow("Hollin Fjord").await?;
+    browser.grown().await?;
+    browser.click(&test_id("undo")).await?;
+    browser.until(MEAN, |text| text == mean).await?;
+    browser.close().await
+}

@@ -1,0 +1,87 @@
+//! The landscapes to begin with.
+
+use recipe::presets::PRESETS;
+use recipe::steps::{example, kind_sheets};
+use recipe::survey::survey;
+use recipe::{Grower, Recipe};
+use terrain::Run;
+use terrain::grid::resample;
+
+use crate::growing::compare;
+use crate::support::{TestAssets, frame, grown};
+
+#[test]
+fn every_preset_is_valid_and_says_what_it_is() {
+    for preset in PRESETS {
+        let recipe = preset.recipe();
+        assert_eq!(recipe.name, preset.title);
+        assert!(preset.about.len() > 20);
+        let again = Recipe::from_json(&recipe.to_json()).expect("it comes back");
+        assert_eq!(again, recipe);
+        let files = recipe.strands.iter().flat_map(|s| &s.steps);
+        assert!(
+            files
+                .filter_map(|step| step.operation.asset())
+                .next()
+                .is_none(),
+            "{} is made from steps only",
+            preset.key
+        );
+    }
+}
+
+/// A preview is the final land with less detail: the final one, averaged over
+/// the preview's cells, is nearly the preview.
+#[test]
+fn every_preset_is_the_same_land_at_512_and_at_2048() {
+    for preset in PRESETS {
+        let recipe = preset.recipe();
+        let (coarse, fine) = (frame(&recipe, 512), frame(&recipe, 2048));
+        let down = resample(&grown(&recipe, &fine), &fine, &coarse);
+        let (correlation, rms_m) = compare(&grown(&recipe, &coarse), &down);
+        println!(
+            "{}: correlation {correlation:.5}, RMS {rms_m:.2} m",
+            preset.key
+        );
+        assert!(
+            correlation >= 0.995,
+            "{}: {correlation}, RMS {rms_m} m",
+            preset.key
+        );
+    }
+}
+
+#[test]
+fn the_survey_finds_nothing_in_the_presets() {
+    for preset in PRESETS {
+        let recipe = preset.recipe();
+        let grower = Grower::new(1 << 28);
+        let found = survey(
+            &grower,
+            &recipe,
+            &TestAssets::none(),
+            512,
+            Run::to_the_end(),
+        );
+        assert_eq!(found.expect("grows"), [], "{}", preset.key);
+    }
+}
+
+#[test]
+fn every_kind_but_the_imported_heightfield_has_an_example_that_shows_something() {
+    for sheet in kind_sheets() {
+        let Some(recipe) = example(sheet.kind) else {
+            assert_eq!(sheet.kind, "heightfield");
+            continue;
+        };
+        let grown = grown(&recipe, &frame(&recipe, 96));
+        let (low, high) = grown.range();
+        assert!(high - low > 10.0, "{}: {low} to {high} m", sheet.kind);
+        let mut without = recipe.clone();
+        if let Some(step) = without.strands[0].steps.last_mut() {
+            step.on = false;
+        }
+        let without = self::grown(&without, &frame(&without, 96));
+        assert!(without != grown, "{} changes nothing", sheet.kind);
+    }
+}

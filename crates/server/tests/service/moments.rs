@@ -1,0 +1,170 @@
+//! Revisions, named moments, going back, branching.
+
+use reqwest::StatusCode;
+use serde_json::{Value, json};
+
+use crate::support::{HEIGHT, Service, detail};
+
+async fn edited(service: &Service) -> (String, i64, i64) {
+    let demo = service.demo().await;
+    let first = service.head(&demo).await["revision"]
+        .as_i64()
+        .expect("a number");
+    assert_eq!(
+        service.set(&demo, HEIGHT, json!(700)).await.status(),
+        StatusCode::OK
+    );
+    let second = service.head(&demo).await["revision"]
+        .as_i64()
+        .expect("a number");
+    (demo, first, second)
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn moments_are_named_listed_and_forgotten_and_survive_a_restart() {
+    let service = Service::start().await;
+    let (demo, first, second) = edited(&service).await;
+    let moments = format!("/api/landscapes/{demo}/moments");
+    let named = service
+        .post(&moments, &json!({ "revision": first, "name": " Before " }))
+        .await;
+    assert_eq!(named.status(), StatusCode::CREATED);
+    let service = service.restarted().await;
+    let list = service.get(&moments).await;
+    assert_eq!(
+        (list[0]["name"].as_str(), list[0]["revision"].as_i64()),
+        (Some("Before"), Some(first))
+    );
+    let id = list[0]["id"].as_str().expect("an id");
+    let gone = service
+        .client
+        .delete(service.url(&format!("{moments}/{id}")))
+        .send()
+        .await;
+    assert_eq!(gone.expect("an answer").status(), StatusCode::NO_CONTENT);
+    assert_eq!(service.get(&moments).await, json!([]));
+    let revisions = service
+        .get(&format!("/api/landscapes/{demo}/revisions"))
+        .await;
+    let numbers: Vec<i64> = revisions
+        .as_array()
+        .expect("a list")
+        .iter()
+        .filter_map(|revision| revision["revision"].as_i64())
+        .collect();
+    assert_eq!(
+        numbers,
+        [second, first],
+        "forgetting a name forgets no revision"
+    );
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_moment_of_another_landscape_or_without_a_name_is_refused() {
+    let service = Service::start().await;
+    let (demo, first, _) = edited(&service).await;
+    let flat = json!({ "name": "Flat", "start": { "flat": { "width_m": 900, "depth_m": 900 } } });
+    let other: Value = service
+        .post("/api/landscapes", &flat)
+        .await
+        .json()
+        .await
+        .expect("JSON");
+    let other = other["id"].as_str().expect("an id");
+    let refused = service
+        .post(
+            &format!("/api/landscapes/{other}/moments"),
+            &json!({ "revision": first, "name": "A" }),
+        )
+        .await;
+    assert_eq!(refused.status(), StatusCode::NOT_FOUND);
+    let nameless = service
+        .post(
+            &format!("/api/landscapes/{demo}/moments"),
+            &json!({ "revision": first, "name": "  " }),
+        )
+        .await;
+    assert_eq!(nameless.status(), StatusCode::BAD_REQUEST);
+    assert!(detail(nameless).await.contains("needs a name"));
+    assert_eq!(service.count("moments").await, 0);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn going_back_is_an_edit_that_can_be_undone() {
+    let service = Service::start().await;
+    let (demo, first, second) = edited(&service).await;
+    let before = service.head(&demo).await["recipe"].clone();
+    let back = format!("/api/landscapes/{demo}/return");
+    let returned = service.post(&back, &json!({ "revision": first })).await;
+    assert_eq!(returned.status(), StatusCode::OK);
+    let head = service.head(&demo).await;
+    assert_ne!(head["recipe"], before);
+    assert_eq!(head["parent"].as_i64(), Some(second));
+    let undone = service
+        .post(&format!("/api/landscapes/{demo}/undo"), &json!({}))
+        .await;
+    assert_eq!(undone.status(), StatusCode::OK);
+    assert_eq!(service.head(&demo).await["recipe"], before);
+    let nowhere = service.post(&back, &json!({ "revision": 987_654 })).await;
+    assert_eq!(nowhere.status(), StatusCode::NOT_FOUND);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_branch_begins_as_the_moment_was_and_leaves_the_trunk_alone() {
+    let service = Service::start().await;
+    let (demo, first, second) = edited(&service).await;
+    let start = json!({ "branch": { "landscape": demo, "revision": first } });
+    let made = service
+        .post(
+            "/api/landscapes",
+            &json!({ "name": "Branch", "start": start }),
+        )
+        .await;
+    assert_eq!(made.status(), StatusCode::CREATED);
+    let made: Value = made.json().await.expect("JSON");
+    let branch = service.head(made["id"].as_str().expect("an id")).await;
+    assert_eq!(branch["recipe"]["name"], "Branch");
+    let trunk = service.head(&demo).await;
+    assert_eq!(trunk["revision"].as_i64(), Some(second));
+    assert_ne!(branch["recipe"]["strands"], trunk["recipe"]["strands"]);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn every_preset_makes_a_landscape_and_has_a_picture() {
+    let service = Service::start().await;
+    let presets = service.get("/api/presets").await;
+    let keys: Vec<&str> = presets
+        .as_array()
+        .expect("a list")
+        .iter()
+        .filter_map(|p| p["key"].as_str())
+        .collect();
+    assert_eq!(keys.len(), 6);
+    for key in keys {
+        let new = json!({ "name": key, "start": { "preset": key } });
+        assert_eq!(
+            service.post("/api/landscapes", &new).await.status(),
+            StatusCode::CREATED,
+            "{key}"
+        );
+    }
+    for picture in [
+        "/api/presets/drumlin-field/picture.png",
+        "/api/kinds/terraces/picture.png",
+    ] {
+        let answer = service
+            .client
+            .get(service.url(picture))
+            .send()
+            .await
+            .expect("an answer");
+        assert_eq!(answer.headers()["content-type"], "image/png");
+        let bytes = answer.bytes().await.expect("bytes");
+        assert_eq!(&bytes[1..4], b"PNG");
+    }
+    let unknown = json!({ "name": "No", "start": { "preset": "atlantis" } });
+    assert_eq!(
+        service.post("/api/landscapes", &unknown).await.status(),
+        StatusCode::NOT_FOUND
+    );
+}

@@ -1,0 +1,132 @@
+import { useSession } from "../live/session";
+import { changeView, useView } from "../studio/view";
+import { AssetField } from "./AssetField";
+import { ChoiceField } from "./ChoiceField";
+import { CurveField, type CurvePoint } from "./CurveField";
+import { NumberField } from "./NumberField";
+import { OutlineField, type OutlinePoint } from "./OutlineField";
+import type { Changes } from "./Parameters";
+import { choicesOf, labelOf, type ParameterSchema } from "./schema";
+import { StrandField } from "./StrandField";
+
+interface Props {
+  name: string;
+  parameter: ParameterSchema;
+  hint: string | undefined;
+  standard: unknown;
+  testId: string;
+  valueOf: (name: string) => unknown;
+  onPreview: (changes: Changes) => void;
+  onCommit: (changes: Changes) => void;
+}
+
+/** One parameter, with the control that its schema asks for. */
+export function ParameterField(props: Props) {
+  const { name, parameter, hint, testId, valueOf, onPreview, onCommit } = props;
+  const value = valueOf(name);
+  const label = labelOf(name);
+  const choices = choicesOf(parameter);
+  const types = [parameter.type ?? []].flat();
+  switch (parameter["x-editor"]) {
+    case "curve":
+      return (
+        <CurveField
+          points={value as CurvePoint[]}
+          onPreview={(points) => onPreview({ [name]: points })}
+          onCommit={(points) => onCommit({ [name]: points })}
+        />
+      );
+    case "outline":
+      return (
+        <OutlineField
+          points={value as OutlinePoint[]}
+          onCommit={(points) => onCommit({ [name]: points })}
+        />
+      );
+    case "asset":
+      return (
+        <AssetField
+          asset={String(value)}
+          scaled={valueOf("white") === undefined}
+          {...{ onCommit }}
+        />
+      );
+    case "strand":
+      return (
+        <StrandField name={String(value)} onCommit={(strand) => onCommit({ [name]: strand })} />
+      );
+  }
+  if (choices) {
+    return (
+      <ChoiceField
+        {...{ label, hint, choices, testId }}
+        value={String(value)}
+        onCommit={(choice) => onCommit({ [name]: choice })}
+      />
+    );
+  }
+  if (types.includes("boolean")) {
+    return (
+      <label className="flex items-center gap-2 text-xs" title={hint}>
+        <input
+          type="checkbox"
+          className="checkbox checkbox-xs checkbox-primary"
+          checked={Boolean(value)}
+          onChange={(event) => onCommit({ [name]: event.target.checked })}
+        />
+        {label}
+      </label>
+    );
+  }
+  return <NumberParameter {...props} whole={types.includes("integer")} />;
+}
+
+/** A number; places take their slider's range from the land. */
+function NumberParameter({ whole, ...props }: Props & { whole: boolean }) {
+  const { name, parameter, hint, standard, testId, valueOf, onPreview, onCommit } = props;
+  const extent = useSession((state) => (state.draft ?? state.head?.recipe)?.extent);
+  const place = parameter["x-place"];
+  const reach = place === "x" ? extent?.width_m : extent?.depth_m;
+  const slider: [number, number] | undefined = place && reach ? [0, reach] : parameter["x-slider"];
+  const pointing = useView((view) => view.pointing === testId);
+  return (
+    <div className="flex items-center gap-1">
+      <div className="grow">
+        <NumberField
+          label={labelOf(name)}
+          {...{ hint, testId, slider, whole }}
+          unit={parameter["x-unit"]}
+          min={parameter.minimum}
+          max={parameter.maximum}
+          log={parameter["x-scale"] === "log"}
+          standard={Number(standard)}
+          value={Number(valueOf(name))}
+          onPreview={(number) => onPreview({ [name]: number })}
+          onCommit={(number) => onCommit({ [name]: number })}
+        />
+      </div>
+      {place === "x" && (
+        <button
+          type="button"
+          className={`btn btn-xs ${pointing ? "btn-primary" : "btn-ghost"}`}
+          title="Choose the place on the land with a click"
+          onClick={() =>
+            changeView(
+              pointing
+                ? { pointing: null, onPlace: null }
+                : {
+                    pointing: testId,
+                    onPlace: ({ x, y }) => {
+                      changeView({ pointing: null, onPlace: null });
+                      onCommit({ x_m: Math.round(x), y_m: Math.round(y) });
+                    },
+                  },
+            )
+          }
+        >
+          ⌖
+        </button>
+      )}
+    </div>
+  );
+}

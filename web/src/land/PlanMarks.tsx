@@ -1,0 +1,45 @@
+import { sizeOf, type Picture } from "../live/picture";
+import { useView, type Line, type Place } from "../studio/view";
+
+/** Lines and points on the plan: section, ruler, core, pointer. */
+export function PlanMarks({ picture }: { picture: Picture }) {
+  const section = useView((view) => view.section);
+  const ruler = useView((view) => view.ruler);
+  const core = useView((view) => view.core);
+  const pointer = useView((view) => view.pointer);
+  const { width, depth } = sizeOf(picture);
+  const north = picture.header.north_m;
+  const line = ({ from, to }: Line, style: string) => (
+    <line
+      x1={from.x}
+      y1={north - from.y}
+      x2={to.x}
+      y2={north - to.y}
+      className={style}
+      strokeWidth={2}
+      vectorEffect="non-scaling-stroke"
+    />
+  );
+  const ring = ({ x, y }: Place, style: string) => (
+    <circle
+      cx={x}
+      cy={north - y}
+      r={width / 160}
+      className={`fill-none ${style}`}
+      strokeWidth={2}
+      vectorEffect="non-scaling-stroke"
+    />
+  );
+  return (
+    <svg
+      className="pointer-events-none absolute inset-0 h-full w-full"
+      viewBox={`0 0 ${width} ${depth}`}
+      preserveAspectRatio="none"
+    >
+      {section && line(section, "stroke-accent")}
+      {ruler && line(ruler, "stroke-white [stroke-dasharray:6_3]")}
+      {core && ring(core, "stroke-accent")}
+      {pointer && ring(pointer, "stroke-white")}
+    </svg>
+  );
+}
