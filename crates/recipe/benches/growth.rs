@@ -4,9 +4,10 @@ use divan::Bencher;
 use recipe::document::LAND;
 use recipe::grow::NoAssets;
 use recipe::steps::Operation;
-use recipe::view::{View, picture};
+use recipe::view::{Sweep, View, picture, shape_only, sheet, variants};
 use recipe::{Grower, Recipe};
-use terrain::Run;
+use std::time::Duration;
+use terrain::{Cancel, Frame, Run};
 
 fn main() {
     divan::main();
@@ -71,4 +72,44 @@ fn edit_of_the_ground(bencher: Bencher, cells: usize) {
         snow.mask.as_mut().expect("a mask").terms[0].from = Some(from);
         look(&grower, &recipe, cells);
     });
+}
+
+/// Sixteen seeds of the demo's shape steps at 128², from nothing.
+#[divan::bench(sample_count = 5)]
+fn sheet_of_16_seeds(bencher: Bencher) {
+    let recipe = shape_only(&demo());
+    let seeds = Sweep {
+        step: "massif".to_owned(),
+        parameter: "seed".to_owned(),
+        values: (1..=16).map(|seed| serde_json::json!(seed)).collect(),
+    };
+    let made = variants(&recipe, &[seeds]).expect("seeds are allowed");
+    let view = View::of_land(128);
+    bencher
+        .with_inputs(|| Grower::new(CACHE_BYTES))
+        .bench_refs(|grower| sheet(grower, &made, &NoAssets, &view, Run::to_the_end()).map(drop));
+}
+
+/// How long growing goes on after it was asked to stop: the demo at 1024²,
+/// asked at different times.
+#[divan::bench(args = [50, 200, 400], sample_count = 5)]
+fn stopping_after_ms(bencher: Bencher, wait_ms: u64) {
+    let recipe = demo();
+    bencher
+        .with_inputs(|| {
+            let cancel = Cancel::new();
+            let (asked, recipe) = (cancel.clone(), recipe.clone());
+            let growing = std::thread::spawn(move || {
+                let frame = Frame::with_cells(recipe.extent.into(), 1024);
+                let grower = Grower::new(CACHE_BYTES);
+                let grown = grower.land(&recipe, &NoAssets, &frame, Run::until(&asked));
+                divan::black_box(grown.is_err());
+            });
+            std::thread::sleep(Duration::from_millis(wait_ms));
+            (cancel, growing)
+        })
+        .bench_values(|(cancel, growing)| {
+            cancel.cancel();
+            growing.join().expect("growing ends")
+        });
 }

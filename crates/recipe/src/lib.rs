@@ -18,6 +18,7 @@
 pub mod document;
 pub mod grow;
 pub mod presets;
+mod reference;
 mod schema;
 pub mod steps;
 pub mod survey;
@@ -25,4 +26,5 @@ pub mod view;
 
 pub use document::{Recipe, RecipeError};
 pub use grow::{Assets, GrowError, Grower, Land};
+pub use reference::reference_page;
 pub use schema::{catalogue, core_sample_schema, recipe_schema};

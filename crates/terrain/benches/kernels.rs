@@ -7,7 +7,7 @@ use divan::Bencher;
 use divan::counter::{BytesCount, ItemsCount};
 use fastnoise_lite::{FastNoiseLite, FractalType, NoiseType};
 use terrain::erosion::{Level, Storm, begin};
-use terrain::noise::{Character, FractalNoise};
+use terrain::noise::{Basis, CellDistance, CellFeature, Character, FractalNoise};
 use terrain::picture::{Sun, hillshade};
 use terrain::reading::{aspect_deg, slope_deg};
 use terrain::{Extent, Frame, Grid, Run};
@@ -50,26 +50,51 @@ fn layered(character: Character) -> FractalNoise {
 mod noise {
     use super::*;
 
-    fn ours(bencher: Bencher, character: Character) {
-        let (noise, frame) = (layered(character), frame(CELLS));
+    fn ours(bencher: Bencher, basis: Basis, character: Character) {
+        let noise = FractalNoise {
+            basis,
+            ..layered(character)
+        };
+        let frame = frame(CELLS);
         bencher
             .counter(ItemsCount::new(CELLS * CELLS))
             .bench(|| noise.fill(&frame, Run::to_the_end()));
     }
 
+    const CELLULAR: Basis = Basis::Cellular {
+        feature: CellFeature::Nearest,
+        distance: CellDistance::Straight,
+        complement: false,
+    };
+
     #[divan::bench]
-    fn fractal(bencher: Bencher) {
-        ours(bencher, Character::Fractal);
+    fn gradient_fractal(bencher: Bencher) {
+        ours(bencher, Basis::Gradient, Character::Fractal);
     }
 
     #[divan::bench]
-    fn ridged(bencher: Bencher) {
-        ours(bencher, Character::Ridged);
+    fn gradient_ridged(bencher: Bencher) {
+        ours(bencher, Basis::Gradient, Character::Ridged);
     }
 
     #[divan::bench]
-    fn billow(bencher: Bencher) {
-        ours(bencher, Character::Billow);
+    fn gradient_hybrid(bencher: Bencher) {
+        ours(bencher, Basis::Gradient, Character::Hybrid);
+    }
+
+    #[divan::bench]
+    fn value_fractal(bencher: Bencher) {
+        ours(bencher, Basis::Value, Character::Fractal);
+    }
+
+    #[divan::bench]
+    fn simplex_fractal(bencher: Bencher) {
+        ours(bencher, Basis::Simplex, Character::Fractal);
+    }
+
+    #[divan::bench]
+    fn cellular_fractal(bencher: Bencher) {
+        ours(bencher, CELLULAR, Character::Fractal);
     }
 
     /// The same number of samples and octaves from `fastnoise-lite`.
@@ -91,13 +116,28 @@ mod noise {
     }
 
     #[divan::bench]
-    fn fastnoise_lite_fractal(bencher: Bencher) {
+    fn yardstick_gradient(bencher: Bencher) {
         yardstick(bencher, NoiseType::Perlin, FractalType::FBm);
     }
 
     #[divan::bench]
-    fn fastnoise_lite_ridged(bencher: Bencher) {
+    fn yardstick_gradient_ridged(bencher: Bencher) {
         yardstick(bencher, NoiseType::Perlin, FractalType::Ridged);
+    }
+
+    #[divan::bench]
+    fn yardstick_value(bencher: Bencher) {
+        yardstick(bencher, NoiseType::Value, FractalType::FBm);
+    }
+
+    #[divan::bench]
+    fn yardstick_simplex(bencher: Bencher) {
+        yardstick(bencher, NoiseType::OpenSimplex2, FractalType::FBm);
+    }
+
+    #[divan::bench]
+    fn yardstick_cellular(bencher: Bencher) {
+        yardstick(bencher, NoiseType::Cellular, FractalType::FBm);
     }
 }
 
@@ -152,7 +192,7 @@ mod erosion {
         let (land, frame) = (land(cells), frame(cells));
         let level = Level {
             cell_m: frame.cell_m,
-            iterations: 20,
+            iterations: 60,
         };
         bencher
             .counter(ItemsCount::new(cells * cells * level.iterations))

@@ -3,6 +3,7 @@
 mod explain;
 mod grow;
 mod read;
+mod reference;
 mod schema;
 mod serve;
 
@@ -30,6 +31,8 @@ pub enum Command {
     Explain(explain::Explain),
     /// Take a reading of a heightfield: slope, aspect or hillshade
     Read(read::Read),
+    /// Write the reference of all kinds of step, with a picture of each
+    Reference(reference::Reference),
     /// Print the JSON Schema of recipes
     Schema(schema::Schema),
     /// Open the studio: a web service on this machine
@@ -42,6 +45,7 @@ impl Command {
             Command::Grow(grow) => grow.run(),
             Command::Explain(explain) => explain.run(),
             Command::Read(read) => read.run(),
+            Command::Reference(reference) => reference.run(),
             Command::Schema(schema) => schema.run(),
             Command::Serve(serve) => serve.run(),
         }

@@ -85,3 +85,12 @@ fn every_kind_but_the_imported_heightfield_has_an_example_that_shows_something()
         assert!(without != grown, "{} changes nothing", sheet.kind);
     }
 }
+
+#[test]
+fn the_reference_in_docs_is_current() {
+    let kept = include_str!("../../../../docs/reference/README.md");
+    assert!(
+        kept == recipe::reference_page(),
+        "renew it: cargo run --bin morphogen -- reference --out docs/reference"
+    );
+}

@@ -58,6 +58,9 @@ pub(super) struct Water {
     bed: Vec<f32>,
     depth: Vec<f32>,
     sediment: Vec<f32>,
+    /// Sediment per metre of water, so that what leaves one cell and what
+    /// arrives in the next is the same product.
+    load: Vec<f32>,
     wear: Vec<f32>,
     deposit: Vec<f32>,
     flow: Vec<f32>,
@@ -127,6 +130,7 @@ impl Water {
             base,
             depth,
             sediment: zero.clone(),
+            load: zero.clone(),
             wear: zero.clone(),
             deposit: zero.clone(),
             flow,
@@ -168,26 +172,28 @@ impl Water {
     /// First half of a step: how much water goes through each pipe.
     fn open_pipes(&mut self) {
         let wide = self.wide;
-        let (bed, depth) = (&self.bed, &self.depth);
+        let (bed, depth, sediment) = (&self.bed, &self.depth, &self.sediment);
         let [west, east, north, south] = &mut self.pipes;
         let inner = wide..wide * (self.rows + 1);
         west[inner.clone()]
             .par_chunks_mut(wide)
             .zip(east[inner.clone()].par_chunks_mut(wide))
             .zip(north[inner.clone()].par_chunks_mut(wide))
-            .zip(south[inner].par_chunks_mut(wide))
+            .zip(south[inner.clone()].par_chunks_mut(wide))
+            .zip(self.load[inner].par_chunks_mut(wide))
             .enumerate()
-            .for_each(|(r, (((west, east), north), south))| {
+            .for_each(|(r, ((((west, east), north), south), load))| {
                 let around = |field| Around::of(field, r + 1, wide);
+                let n = wide - 2;
                 open_pipes_row(
                     around(bed),
                     around(depth),
-                    [
-                        &mut west[1..=wide - 2],
-                        &mut east[1..=wide - 2],
-                        &mut north[1..=wide - 2],
-                        &mut south[1..=wide - 2],
-                    ],
+                    around(sediment).here,
+                    &mut west[1..=n],
+                    &mut east[1..=n],
+                    &mut north[1..=n],
+                    &mut south[1..=n],
+                    &mut load[1..=n],
                 );
             });
     }
@@ -197,11 +203,7 @@ impl Water {
     fn carry_off(&self) -> f64 {
         let leaving = |r: usize, c: usize, side: usize| {
             let i = (r + 1) * self.wide + c + 1;
-            f64::from(share_moved(
-                self.sediment[i],
-                self.pipes[side][i],
-                self.depth[i],
-            ))
+            f64::from(self.load[i] * self.pipes[side][i])
         };
         let mut sum = 0.0;
         for c in 0..self.cols {
@@ -219,6 +221,7 @@ impl Water {
         let inner = wide..wide * (self.rows + 1);
         let (pipes, base) = (&self.pipes, &self.base);
         let (bed, depth, sediment) = (&self.bed, &self.depth, &self.sediment);
+        let load = &self.load;
         let flow_before = &self.flow;
         self.next_bed[inner.clone()]
             .par_chunks_mut(wide)
@@ -234,8 +237,9 @@ impl Water {
                     let old = Old {
                         base: around(base).here,
                         bed: around(bed),
-                        depth: around(depth),
-                        sediment: around(sediment),
+                        depth: around(depth).here,
+                        sediment: around(sediment).here,
+                        load: around(load),
                         flow: [r, r + 1, r + 2]
                             .map(|row| &flow_before[row * wide..(row + 1) * wide]),
                         pipes: [0, 1, 2, 3].map(|side| around(&pipes[side])),
@@ -337,6 +341,18 @@ impl<'a> Around<'a> {
         }
     }
 
+    /// The part of the row from `start` to before `end`.
+    #[inline(always)]
+    fn part(self, start: usize, end: usize) -> Self {
+        Self {
+            here: &self.here[start..end],
+            west: &self.west[start..end],
+            east: &self.east[start..end],
+            north: &self.north[start..end],
+            south: &self.south[start..end],
+        }
+    }
+
     /// The same slices, known to be `n` long, so that indexing needs no check.
     #[inline(always)]
     fn of_length(self, n: usize) -> Self {
@@ -350,13 +366,26 @@ impl<'a> Around<'a> {
     }
 }
 
+/// First half of a step for one row. The slices are arguments of their own
+/// and not fields of a struct: the compiler then knows that they do not
+/// overlap, and uses SIMD lanes.
+#[allow(clippy::too_many_arguments)]
 #[multiversion::multiversion(targets = "simd")]
-fn open_pipes_row(bed: Around, depth: Around, pipes: [&mut [f32]; 4]) {
+fn open_pipes_row(
+    bed: Around,
+    depth: Around,
+    sediment: &[f32],
+    west: &mut [f32],
+    east: &mut [f32],
+    north: &mut [f32],
+    south: &mut [f32],
+    load: &mut [f32],
+) {
     let n = bed.here.len();
-    let (bed, depth) = (bed.of_length(n), depth.of_length(n));
-    let [west, east, north, south] = pipes;
+    let (bed, depth, sediment) = (bed.of_length(n), depth.of_length(n), &sediment[..n]);
     let (west, east) = (&mut west[..n], &mut east[..n]);
     let (north, south) = (&mut north[..n], &mut south[..n]);
+    let load = &mut load[..n];
     for i in 0..n {
         let here = depth.here[i];
         let surface = bed.here[i] + here;
@@ -374,6 +403,7 @@ fn open_pipes_row(bed: Around, depth: Around, pipes: [&mut [f32]; 4]) {
         east[i] = e * scale;
         north[i] = no * scale;
         south[i] = s * scale;
+        load[i] = sediment[i] / here.max(TINY_M);
     }
 }
 
@@ -381,8 +411,9 @@ fn open_pipes_row(bed: Around, depth: Around, pipes: [&mut [f32]; 4]) {
 struct Old<'a> {
     base: &'a [f32],
     bed: Around<'a>,
-    depth: Around<'a>,
-    sediment: Around<'a>,
+    depth: &'a [f32],
+    sediment: &'a [f32],
+    load: Around<'a>,
     /// The rows to the north, here and to the south, ghosts included.
     flow: [&'a [f32]; 3],
     pipes: [Around<'a>; 4],
@@ -398,26 +429,70 @@ struct New<'a> {
     flow: &'a mut [f32],
 }
 
-/// The sediment that moves along with `moved` of `depth` metres of water.
-#[inline(always)]
-fn share_moved(sediment: f32, moved: f32, depth: f32) -> f32 {
-    sediment * (moved / depth.max(TINY_M))
-}
+/// Cells of a row handled together: what passes between the loops below stays
+/// in the nearest cache.
+const CHUNK: usize = 128;
 
-#[multiversion::multiversion(targets = "simd")]
 fn move_and_wear_row(rates: StepRates, old: Old, new: New) {
     let n = old.base.len();
-    let base = &old.base[..n];
-    let bed = old.bed.of_length(n);
-    let depth = old.depth.of_length(n);
-    let sediment = old.sediment.of_length(n);
-    let [flow_north, flow_here, flow_south] = old.flow.map(|row| &row[..n + 2]);
-    let [west, east, north, south] = old.pipes;
+    let (mut water, mut carried) = ([0.0; CHUNK], [0.0; CHUNK]);
+    let (mut worn, mut dropped) = ([0.0; CHUNK], [0.0; CHUNK]);
+    for start in (0..n).step_by(CHUNK) {
+        let end = (start + CHUNK).min(n);
+        let part = start..end;
+        let m = end - start;
+        let (water, carried) = (&mut water[..m], &mut carried[..m]);
+        let (worn, dropped) = (&mut worn[..m], &mut dropped[..m]);
+        let flow = old.flow.map(|row| &row[start..end + 2]);
+        move_water(
+            rates,
+            &old.depth[part.clone()],
+            &old.sediment[part.clone()],
+            old.load.part(start, end),
+            old.pipes.map(|pipe| pipe.part(start, end)),
+            flow[1],
+            water,
+            carried,
+            &mut new.flow[part.clone()],
+        );
+        wear_ground(
+            rates,
+            old.bed.part(start, end),
+            flow,
+            carried,
+            worn,
+            dropped,
+        );
+        let (wear, deposit) = (&mut new.wear[part.clone()], &mut new.deposit[part.clone()]);
+        let base = &old.base[part.clone()];
+        let bed = &mut new.bed[part.clone()];
+        keep(worn, dropped, base, wear, deposit, bed);
+        let (depth, sediment) = (&mut new.depth[part.clone()], &mut new.sediment[part]);
+        fill(rates, water, carried, worn, dropped, bed, depth, sediment);
+    }
+}
+
+/// Water and sediment arrive and leave; the mean discharge follows.
+#[allow(clippy::too_many_arguments)]
+#[multiversion::multiversion(targets = "simd")]
+fn move_water(
+    rates: StepRates,
+    depth: &[f32],
+    sediment: &[f32],
+    load: Around,
+    pipes: [Around; 4],
+    flow_here: &[f32],
+    water: &mut [f32],
+    carried: &mut [f32],
+    flow: &mut [f32],
+) {
+    let n = depth.len();
+    let (sediment, load) = (&sediment[..n], load.of_length(n));
+    let [west, east, north, south] = pipes;
     let (west, east) = (west.of_length(n), east.of_length(n));
     let (north, south) = (north.of_length(n), south.of_length(n));
-    let (new_bed, new_depth) = (&mut new.bed[..n], &mut new.depth[..n]);
-    let (new_sediment, flow) = (&mut new.sediment[..n], &mut new.flow[..n]);
-    let (wear, deposit) = (&mut new.wear[..n], &mut new.deposit[..n]);
+    let flow_here = &flow_here[1..n + 1];
+    let (water, carried, flow) = (&mut water[..n], &mut carried[..n], &mut flow[..n]);
     for i in 0..n {
         let out = west.here[i] + east.here[i] + north.here[i] + south.here[i];
         let from_west = east.west[i];
@@ -425,54 +500,112 @@ fn move_and_wear_row(rates: StepRates, old: Old, new: New) {
         let from_north = south.north[i];
         let from_south = north.south[i];
         let inflow = from_west + from_east + from_north + from_south;
-        let water = (depth.here[i] + (inflow - out)).max(0.0);
+        water[i] = (depth[i] + (inflow - out)).max(0.0);
 
-        let leaving = share_moved(sediment.here[i], west.here[i], depth.here[i])
-            + share_moved(sediment.here[i], east.here[i], depth.here[i])
-            + share_moved(sediment.here[i], north.here[i], depth.here[i])
-            + share_moved(sediment.here[i], south.here[i], depth.here[i]);
-        let arriving = share_moved(sediment.west[i], from_west, depth.west[i])
-            + share_moved(sediment.east[i], from_east, depth.east[i])
-            + share_moved(sediment.north[i], from_north, depth.north[i])
-            + share_moved(sediment.south[i], from_south, depth.south[i]);
-        let carried = (sediment.here[i] - leaving + arriving).max(0.0);
+        let leaving = load.here[i] * west.here[i]
+            + load.here[i] * east.here[i]
+            + load.here[i] * north.here[i]
+            + load.here[i] * south.here[i];
+        let arriving = load.west[i] * from_west
+            + load.east[i] * from_east
+            + load.north[i] * from_north
+            + load.south[i] * from_south;
+        carried[i] = (sediment[i] - leaving + arriving).max(0.0);
 
         let across = 0.5 * (from_west - west.here[i] + east.here[i] - from_east);
         let along = 0.5 * (from_north - north.here[i] + south.here[i] - from_south);
         let moved = (across * across + along * along).sqrt();
-        flow[i] = flow_here[i + 1] + FLOW_MEMORY * (moved * rates.discharge - flow_here[i + 1]);
-        // A stream works on its banks as well as on its bed.
-        let across_row = |row: &[f32]| row[i] + 2.0 * row[i + 1] + row[i + 2];
-        let around =
-            (across_row(flow_north) + 2.0 * across_row(flow_here) + across_row(flow_south))
-                * (1.0 / 16.0);
-        let discharge = around + BED_SHARE * (flow_here[i + 1] - around);
+        flow[i] = flow_here[i] + FLOW_MEMORY * (moved * rates.discharge - flow_here[i]);
+    }
+}
 
+/// How much the ground gives and takes, by discharge and slope.
+#[multiversion::multiversion(targets = "simd")]
+fn wear_ground(
+    rates: StepRates,
+    bed: Around,
+    flow: [&[f32]; 3],
+    carried: &[f32],
+    worn: &mut [f32],
+    dropped: &mut [f32],
+) {
+    let n = carried.len();
+    let bed = bed.of_length(n);
+    let [north, here, south] = flow;
+    let (n0, n1, n2) = (&north[..n], &north[1..n + 1], &north[2..n + 2]);
+    let (h0, h1, h2) = (&here[..n], &here[1..n + 1], &here[2..n + 2]);
+    let (s0, s1, s2) = (&south[..n], &south[1..n + 1], &south[2..n + 2]);
+    let (worn, dropped) = (&mut worn[..n], &mut dropped[..n]);
+    for i in 0..n {
+        // A stream works on its banks as well as on its bed.
+        let around = ((n0[i] + 2.0 * n1[i] + n2[i])
+            + 2.0 * (h0[i] + 2.0 * h1[i] + h2[i])
+            + (s0[i] + 2.0 * s1[i] + s2[i]))
+            * (1.0 / 16.0);
+        let discharge = around + BED_SHARE * (h1[i] - around);
         let dx = (bed.east[i] - bed.west[i]) * rates.slope;
         let dy = (bed.north[i] - bed.south[i]) * rates.slope;
         let tan2 = dx * dx + dy * dy;
         let sine = (tan2 / (1.0 + tan2)).sqrt();
-        let here = bed.here[i];
+        let ground = bed.here[i];
         let lowest = bed.west[i]
             .min(bed.east[i])
             .min(bed.north[i].min(bed.south[i]));
         let highest = bed.west[i]
             .max(bed.east[i])
             .max(bed.north[i].max(bed.south[i]));
+        let free = rates.capacity * (discharge * sine) - carried[i];
+        let dry = if ground > rates.sea_level_m { 1.0 } else { 0.0 };
+        let room_below = (GENTLY * (ground - lowest)).max(0.0) * dry;
+        let room_above = (GENTLY * (highest - ground)).max(0.0);
+        worn[i] = (rates.take * free).max(0.0).min(room_below);
+        dropped[i] = (-rates.drop * free)
+            .max(0.0)
+            .min(room_above)
+            .min(carried[i]);
+    }
+}
 
-        let free = rates.capacity * (discharge * sine) - carried;
-        let dry = if here > rates.sea_level_m { 1.0 } else { 0.0 };
-        let room_below = (GENTLY * (here - lowest)).max(0.0) * dry;
-        let room_above = (GENTLY * (highest - here)).max(0.0);
-        let worn = (rates.take * free).max(0.0).min(room_below);
-        let dropped = (-rates.drop * free).max(0.0).min(room_above).min(carried);
-        wear[i] += worn;
-        deposit[i] += dropped;
-        new_sediment[i] = carried + worn - dropped;
-        let ground = base[i] + (deposit[i] - wear[i]);
-        new_bed[i] = ground;
-        let rained = (water + rates.rain_m) * rates.kept;
-        let sea = rates.sea_level_m - ground;
-        new_depth[i] = if sea > 0.0 { sea } else { rained };
+/// Writes what was worn and dropped into the books, and the new bed.
+#[multiversion::multiversion(targets = "simd")]
+fn keep(
+    worn: &[f32],
+    dropped: &[f32],
+    base: &[f32],
+    wear: &mut [f32],
+    deposit: &mut [f32],
+    bed: &mut [f32],
+) {
+    let n = worn.len();
+    let (dropped, base) = (&dropped[..n], &base[..n]);
+    let (wear, deposit, bed) = (&mut wear[..n], &mut deposit[..n], &mut bed[..n]);
+    for i in 0..n {
+        wear[i] += worn[i];
+        deposit[i] += dropped[i];
+        bed[i] = base[i] + (deposit[i] - wear[i]);
+    }
+}
+
+/// The new depth of water and the new sediment in it.
+#[allow(clippy::too_many_arguments)]
+#[multiversion::multiversion(targets = "simd")]
+fn fill(
+    rates: StepRates,
+    water: &[f32],
+    carried: &[f32],
+    worn: &[f32],
+    dropped: &[f32],
+    bed: &[f32],
+    depth: &mut [f32],
+    sediment: &mut [f32],
+) {
+    let n = water.len();
+    let (carried, worn, dropped, bed) = (&carried[..n], &worn[..n], &dropped[..n], &bed[..n]);
+    let (depth, sediment) = (&mut depth[..n], &mut sediment[..n]);
+    for i in 0..n {
+        sediment[i] = carried[i] + worn[i] - dropped[i];
+        let rained = (water[i] + rates.rain_m) * rates.kept;
+        let sea = rates.sea_level_m - bed[i];
+        depth[i] = if sea > 0.0 { sea } else { rained };
     }
 }

@@ -1,7 +1,7 @@
 //! The kinds of noise that layers are made of.
 
 use super::cellular::{self, CellDistance, CellFeature};
-use super::lattice::{Age, Sample, Slopes, square_spot};
+use super::lattice::{self, Age, Lanes, Places, Sample, Scale, Slopes, Spots, square_spot};
 use super::{gradient, simplex, value};
 
 /// One kind of noise: a function of place from −1 to 1 with mean 0.
@@ -88,35 +88,42 @@ impl Basis {
         }
     }
 
-    /// The noise, and its slopes if asked for, at a chunk of places.
-    pub(super) fn fill(
-        self,
-        xs: &[f64],
-        ys: &[f64],
-        age: &Age,
-        out: &mut [f32],
-        slopes: Option<Slopes>,
-    ) {
+    /// Whether the lattice is one of squares, so that a column of a grid falls
+    /// alike in every row.
+    pub(super) fn is_square(self) -> bool {
+        self != Basis::Simplex
+    }
+
+    /// Where a chunk of places falls.
+    pub(super) fn fall(self, places: &Places, scale: Scale, spots: &mut Spots) {
+        match self.is_square() {
+            true => lattice::fall(places, scale, spots),
+            false => simplex::fall(places, scale, spots),
+        }
+    }
+
+    /// The noise, and its slopes if asked for, at a chunk of spots.
+    pub(super) fn fill(self, spots: &Spots, age: &Age, out: &mut Lanes, slopes: Option<Slopes>) {
         match self {
-            Basis::Gradient => gradient::fill(xs, ys, age, out, slopes),
-            Basis::Value => value::fill(xs, ys, age, out, slopes),
-            Basis::Simplex => simplex::fill(xs, ys, age, out, slopes),
+            Basis::Gradient => gradient::fill(spots, age, out, slopes),
+            Basis::Value => value::fill(spots, age, out, slopes),
+            Basis::Simplex => simplex::fill(spots, age, out, slopes),
             Basis::Cellular {
                 feature,
                 distance,
                 complement: false,
-            } => cellular::fill((feature, distance), xs, ys, age, out, slopes),
+            } => cellular::fill((feature, distance), spots, age, out, slopes),
             Basis::Cellular {
                 feature,
                 distance,
                 complement: true,
             } => {
-                let negate = |values: &mut [f32]| values.iter_mut().for_each(|v| *v = -*v);
+                let negate = |values: &mut Lanes| values.iter_mut().for_each(|v| *v = -*v);
                 match slopes {
-                    None => cellular::fill((feature, distance), xs, ys, age, out, None),
+                    None => cellular::fill((feature, distance), spots, age, out, None),
                     Some((dx, dy)) => {
                         let slopes = Some((&mut *dx, &mut *dy));
-                        cellular::fill((feature, distance), xs, ys, age, out, slopes);
+                        cellular::fill((feature, distance), spots, age, out, slopes);
                         negate(dx);
                         negate(dy);
                     }

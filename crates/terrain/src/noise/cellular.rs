@@ -5,8 +5,8 @@
 //! by three cells are searched. A nearer point beyond them is possible but
 //! rare; a test holds how rare.
 
-use super::hash::hash;
-use super::lattice::{Age, Sample, Slopes, Spot, chunk_loops, square_spot};
+use super::hash::light_hash;
+use super::lattice::{Age, Lanes, Sample, Slopes, Spot, Spots, chunk_loops};
 
 /// Which distance is taken.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -58,7 +58,7 @@ fn point<const MOVING: bool>(ix: i32, iy: i32, age: Age) -> (f32, f32) {
     /// Half of the hash's bits for each axis.
     const UNIT: f32 = 1.0 / 65_536.0;
     let drawn = age.draw::<MOVING>(|seed| {
-        let bits = hash(ix, iy, seed);
+        let bits = light_hash(ix, iy, seed);
         ((bits & 0xffff) as f32 * UNIT, (bits >> 16) as f32 * UNIT)
     });
     let margin = 0.5 * (1.0 - JITTER);
@@ -100,23 +100,22 @@ fn cell_sample<const MOVING: bool>(
 ) -> Sample {
     let (mut first, mut second) = (f32::MAX, f32::MAX);
     let (mut to_first, mut to_second) = ((0.0, 0.0), (0.0, 0.0));
-    for row in -1..=1 {
-        for col in -1..=1 {
-            let (px, py) =
-                point::<MOVING>(spot.ix.wrapping_add(col), spot.iy.wrapping_add(row), age);
-            let (dx, dy) = (spot.fx - col as f32 - px, spot.fy - row as f32 - py);
-            let here = length(distance, dx, dy);
-            let nearest = here < first;
-            let next = here < second;
-            let pick = |yes: bool, a: f32, b: f32| if yes { a } else { b };
-            to_second = (
-                pick(nearest, to_first.0, pick(next, dx, to_second.0)),
-                pick(nearest, to_first.1, pick(next, dy, to_second.1)),
-            );
-            second = pick(nearest, first, pick(next, here, second));
-            to_first = (pick(nearest, dx, to_first.0), pick(nearest, dy, to_first.1));
-            first = pick(nearest, here, first);
-        }
+    // One plain loop of known length: the compiler unrolls it whole.
+    for k in 0..9 {
+        let (col, row) = (k % 3 - 1, k / 3 - 1);
+        let (px, py) = point::<MOVING>(spot.ix.wrapping_add(col), spot.iy.wrapping_add(row), age);
+        let (dx, dy) = (spot.fx - col as f32 - px, spot.fy - row as f32 - py);
+        let here = length(distance, dx, dy);
+        let nearest = here < first;
+        let next = here < second;
+        let pick = |yes: bool, a: f32, b: f32| if yes { a } else { b };
+        to_second = (
+            pick(nearest, to_first.0, pick(next, dx, to_second.0)),
+            pick(nearest, to_first.1, pick(next, dy, to_second.1)),
+        );
+        second = pick(nearest, first, pick(next, here, second));
+        to_first = (pick(nearest, dx, to_first.0), pick(nearest, dy, to_first.1));
+        first = pick(nearest, here, first);
     }
     if distance == CellDistance::Straight {
         (first, second) = (first.sqrt(), second.sqrt());
@@ -151,14 +150,14 @@ macro_rules! cells {
     ($($module:ident, $feature:ident, $distance:ident;)*) => {
         $(mod $module {
             use super::{Age, CellDistance, CellFeature, Sample, Spot};
-            use super::{cell_sample, chunk_loops, square_spot};
+            use super::{cell_sample, chunk_loops};
 
             #[inline(always)]
             pub(super) fn sample<const MOVING: bool>(spot: Spot, age: Age) -> Sample {
                 cell_sample::<MOVING>(CellFeature::$feature, CellDistance::$distance, spot, age)
             }
 
-            chunk_loops!(square_spot, sample);
+            chunk_loops!(sample);
         })*
 
         /// Cellular noise at one place.
@@ -181,15 +180,14 @@ macro_rules! cells {
         /// Cellular noise at a chunk of places.
         pub(super) fn fill(
             (feature, distance): (CellFeature, CellDistance),
-            xs: &[f64],
-            ys: &[f64],
+            spots: &Spots,
             age: &Age,
-            out: &mut [f32],
+            out: &mut Lanes,
             slopes: Option<Slopes>,
         ) {
             match (feature, distance) {
                 $((CellFeature::$feature, CellDistance::$distance) => {
-                    $module::fill(xs, ys, age, out, slopes)
+                    $module::fill(spots, age, out, slopes)
                 })*
             }
         }

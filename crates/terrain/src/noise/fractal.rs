@@ -5,7 +5,7 @@
 
 use super::gradient::{Columns, RowScratch, fill_row};
 use super::hash::{hash, unit};
-use super::lattice::{Age, CHUNK};
+use super::lattice::{Age, CHUNK, Lanes, Places, Scale, Spots, SquareColumns};
 use super::layers::{Octave, Rule, Sum};
 use super::{Basis, Character};
 use crate::{Cancelled, Frame, Grid, Run};
@@ -111,8 +111,10 @@ impl FractalNoise {
                 };
                 let presence = presence(1.0 / (frequency * cell_m));
                 Octave {
-                    frequency,
-                    shift: (place(0), place(1)),
+                    scale: Scale {
+                        frequency,
+                        shift: (place(0), place(1)),
+                    },
                     seed: hash(o as i32, 2, self.seed),
                     time: self.time * fineness.powf(FINE_HASTE),
                     amplitude: amplitude(o) as f32,
@@ -160,7 +162,7 @@ impl FractalNoise {
         };
         let mut sum = Sum::EMPTY;
         for (o, (octave, age)) in plan.octaves.iter().zip(&plan.ages).enumerate() {
-            let (x, y) = octave.place(x_m, y_m);
+            let (x, y) = octave.scale.apply(x_m, y_m);
             let mut noise = 0.0;
             if octave.presence > 0.0 {
                 let sample = self.basis.sample_at(x, y, *age);
@@ -192,12 +194,20 @@ impl FractalNoise {
             && self.slope_damping == 0.0
             && plan.ages.iter().all(|age| age.still().is_some());
         if !shared {
-            return self.scattered(&plan, frame, run, |c, r| (frame.x_m(c), frame.y_m(r)));
+            let place = |c, r| (frame.x_m(c), frame.y_m(r));
+            let columns = (self.basis.is_square() && plan.turn.is_none()).then(|| {
+                let along = |o: &Octave| {
+                    let x = |c| o.scale.apply(frame.x_m(c), 0.0).0;
+                    SquareColumns::new((0..frame.cols).map(x))
+                };
+                plan.octaves.iter().map(along).collect()
+            });
+            return self.scattered(&plan, columns, frame, run, place);
         }
         let columns: Vec<Columns> = plan
             .octaves
             .iter()
-            .map(|o| Columns::new((0..frame.cols).map(|c| o.place(frame.x_m(c), 0.0).0)))
+            .map(|o| Columns::new((0..frame.cols).map(|c| o.scale.apply(frame.x_m(c), 0.0).0)))
             .collect();
         let grid = Grid::by_rows(frame.cols, frame.rows, |r, out| {
             if run.check().is_err() {
@@ -210,7 +220,7 @@ impl FractalNoise {
                 if octave.presence > 0.0
                     && let Some(seed) = plan.ages[o].still()
                 {
-                    let y = octave.place(0.0, frame.y_m(r)).1;
+                    let y = octave.scale.apply(0.0, frame.y_m(r)).1;
                     fill_row(&columns[o], y, seed, &mut scratch, &mut noise);
                 }
                 add_row(&plan.rule, o == 0, octave, &noise, out, &mut weight);
@@ -236,7 +246,7 @@ impl FractalNoise {
         run: Run,
     ) -> Result<Grid, Cancelled> {
         let plan = self.plan(frame.cell_m);
-        self.scattered(&plan, frame, run, |c, r| {
+        self.scattered(&plan, None, frame, run, |c, r| {
             (
                 frame.x_m(c) + f64::from(east_m.at(c, r)),
                 frame.y_m(r) + f64::from(north_m.at(c, r)),
@@ -244,10 +254,13 @@ impl FractalNoise {
         })
     }
 
-    /// The values at the places that `place(col, row)` gives, metres.
+    /// The values at the places that `place(col, row)` gives, metres; where
+    /// the places are the cells themselves, `columns` may say where each
+    /// octave's columns fall.
     fn scattered(
         &self,
         plan: &Plan,
+        columns: Option<Vec<SquareColumns>>,
         frame: &Frame,
         run: Run,
         place: impl Fn(usize, usize) -> (f64, f64) + Sync,
@@ -257,45 +270,49 @@ impl FractalNoise {
             if run.check().is_err() {
                 return;
             }
-            let mut places = [(0.0, 0.0); CHUNK];
-            let (mut xs, mut ys) = ([0.0; CHUNK], [0.0; CHUNK]);
+            let mut places = Places {
+                x_m: [0.0; CHUNK],
+                y_m: [0.0; CHUNK],
+            };
+            let mut spots = Spots::ZERO;
             let mut noise = [0.0; CHUNK];
             let (mut dx, mut dy) = ([0.0; CHUNK], [0.0; CHUNK]);
             for (k, out) in row.chunks_mut(CHUNK).enumerate() {
                 let n = out.len();
-                for (i, at) in places[..n].iter_mut().enumerate() {
-                    let (x_m, y_m) = place(k * CHUNK + i, r);
-                    *at = match plan.turn {
-                        Some(turn) => turn.apply(x_m, y_m),
-                        None => (x_m, y_m),
-                    };
+                if columns.is_none() {
+                    for i in 0..n {
+                        (places.x_m[i], places.y_m[i]) = place(k * CHUNK + i, r);
+                    }
+                }
+                if let Some(turn) = plan.turn {
+                    for (x_m, y_m) in places.x_m.iter_mut().zip(&mut places.y_m) {
+                        (*x_m, *y_m) = turn.apply(*x_m, *y_m);
+                    }
                 }
                 let mut weight = [1.0; CHUNK];
                 let mut slope = ([0.0; CHUNK], [0.0; CHUNK]);
                 for (o, (octave, age)) in plan.octaves.iter().zip(&plan.ages).enumerate() {
                     if octave.presence > 0.0 {
-                        octave.places(&places[..n], &mut xs, &mut ys);
-                        let (xs, ys) = (&xs[..n], &ys[..n]);
-                        if damped {
-                            let slopes = Some((&mut dx[..n], &mut dy[..n]));
-                            self.basis.fill(xs, ys, age, &mut noise[..n], slopes);
-                            let (sx, sy) = (&mut slope.0[..n], &mut slope.1[..n]);
-                            let new = (&dx[..n], &dy[..n]);
-                            damp_row(&plan.rule, octave, &mut noise[..n], new, sx, sy);
-                        } else {
-                            self.basis.fill(xs, ys, age, &mut noise[..n], None);
+                        match &columns {
+                            Some(columns) => {
+                                let y = octave.scale.apply(0.0, frame.y_m(r)).1;
+                                columns[o].spots(k, y, &mut spots);
+                            }
+                            None => self.basis.fall(&places, octave.scale, &mut spots),
                         }
-                    } else {
-                        noise[..n].fill(0.0);
                     }
-                    add_row(
-                        &plan.rule,
-                        o == 0,
-                        octave,
-                        &noise[..n],
-                        out,
-                        &mut weight[..n],
-                    );
+                    if octave.presence == 0.0 {
+                        noise.fill(0.0);
+                    } else if damped {
+                        let slopes = Some((&mut dx, &mut dy));
+                        self.basis.fill(&spots, age, &mut noise, slopes);
+                        let sum = (&mut slope.0, &mut slope.1);
+                        damp_row(&plan.rule, octave, &mut noise, (&dx, &dy), sum);
+                    } else {
+                        self.basis.fill(&spots, age, &mut noise, None);
+                    }
+                    let weight = &mut weight[..n];
+                    add_row(&plan.rule, o == 0, octave, &noise[..n], out, weight);
                 }
                 for value in out {
                     *value = plan.rule.finish(*value);
@@ -304,22 +321,6 @@ impl FractalNoise {
         });
         run.check()?;
         Ok(grid)
-    }
-}
-
-impl Octave {
-    #[inline(always)]
-    fn place(&self, x_m: f64, y_m: f64) -> (f64, f64) {
-        (
-            x_m * self.frequency + self.shift.0,
-            y_m * self.frequency + self.shift.1,
-        )
-    }
-
-    fn places(&self, at: &[(f64, f64)], xs: &mut [f64], ys: &mut [f64]) {
-        for (i, &(x_m, y_m)) in at.iter().enumerate() {
-            (xs[i], ys[i]) = self.place(x_m, y_m);
-        }
     }
 }
 
@@ -333,15 +334,11 @@ fn presence(cells: f64) -> f32 {
 fn damp_row(
     rule: &Rule,
     octave: &Octave,
-    noise: &mut [f32],
-    (dx, dy): (&[f32], &[f32]),
-    sum_dx: &mut [f32],
-    sum_dy: &mut [f32],
+    noise: &mut Lanes,
+    (dx, dy): (&Lanes, &Lanes),
+    (sum_dx, sum_dy): (&mut Lanes, &mut Lanes),
 ) {
-    let n = noise.len();
-    let (dx, dy) = (&dx[..n], &dy[..n]);
-    let (sum_dx, sum_dy) = (&mut sum_dx[..n], &mut sum_dy[..n]);
-    for i in 0..n {
+    for i in 0..CHUNK {
         let mut sum = Sum {
             dx: sum_dx[i],
             dy: sum_dy[i],

@@ -8,7 +8,7 @@
 //! canonical meaning; every faster path must equal it bit for bit.
 
 use super::hash::hash;
-use super::lattice::{Age, Sample, Spot, chunk_loops, fade, fade_slope, split, square_spot};
+use super::lattice::{Age, Sample, Spot, chunk_loops, fade, fade_slope, split};
 
 /// Unit gradients reach √½ in the middle of a cell; this brings the noise to
 /// the range from −1 to 1. A little under √2, because the gradients' length
@@ -25,8 +25,13 @@ fn quarter_sine(t: f32) -> f32 {
 /// The gradient at a lattice point: a vector of length 1 in a direction drawn
 /// evenly from the whole circle.
 #[inline(always)]
-pub(super) fn gradient(ix: i32, iy: i32, seed: u32) -> (f32, f32) {
-    let bits = hash(ix, iy, seed);
+fn gradient(ix: i32, iy: i32, seed: u32) -> (f32, f32) {
+    direction(hash(ix, iy, seed))
+}
+
+/// A vector of length 1 in a direction drawn evenly from the whole circle.
+#[inline(always)]
+pub(super) fn direction(bits: u32) -> (f32, f32) {
     // The angle in quarter turns, −1 to 1, and which half of the circle.
     let t = (bits >> 8) as f32 * (1.0 / 8_388_608.0) - 1.0;
     let half = 1.0 - ((bits & 1) << 1) as f32;
@@ -192,4 +197,4 @@ pub(super) fn sample<const MOVING: bool>(spot: Spot, age: Age) -> Sample {
     }
 }
 
-chunk_loops!(square_spot, sample);
+chunk_loops!(sample);

@@ -66,76 +66,75 @@ impl Age {
     }
 }
 
-/// Places handled together, to stay in the nearest cache.
-pub(super) const CHUNK: usize = 256;
+/// Places handled together: enough to fill SIMD lanes many times over, few
+/// enough to stay in the nearest cache.
+pub(super) const CHUNK: usize = 64;
 
-/// Where up to [`CHUNK`] places fall, one array per coordinate.
-pub(super) struct Spots {
-    ix: [i32; CHUNK],
-    iy: [i32; CHUNK],
-    fx: [f32; CHUNK],
-    fy: [f32; CHUNK],
+/// One number for each place of a chunk. The size is fixed, so that loops over
+/// it become SIMD code; a chunk that is not full is padded.
+pub(super) type Lanes<T = f32> = [T; CHUNK];
+
+/// Up to [`CHUNK`] places, metres.
+pub(super) struct Places {
+    pub(super) x_m: Lanes<f64>,
+    pub(super) y_m: Lanes<f64>,
 }
 
-impl Default for Spots {
-    fn default() -> Self {
-        Self {
-            ix: [0; CHUNK],
-            iy: [0; CHUNK],
-            fx: [0.0; CHUNK],
-            fy: [0.0; CHUNK],
-        }
+/// From metres to a lattice: cells per metre, and a shift in cells.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Scale {
+    pub(super) frequency: f64,
+    pub(super) shift: (f64, f64),
+}
+
+impl Scale {
+    #[inline(always)]
+    pub(super) fn apply(&self, x_m: f64, y_m: f64) -> (f64, f64) {
+        (
+            x_m * self.frequency + self.shift.0,
+            y_m * self.frequency + self.shift.1,
+        )
     }
+}
+
+/// Where a chunk of places falls, one array per coordinate.
+pub(super) struct Spots {
+    pub(super) ix: Lanes<i32>,
+    pub(super) iy: Lanes<i32>,
+    pub(super) fx: Lanes,
+    pub(super) fy: Lanes,
 }
 
 impl Spots {
-    #[inline(always)]
-    pub(super) fn set(&mut self, i: usize, spot: Spot) {
-        (self.ix[i], self.iy[i]) = (spot.ix, spot.iy);
-        (self.fx[i], self.fy[i]) = (spot.fx, spot.fy);
-    }
-
-    #[inline(always)]
-    pub(super) fn get(&self, i: usize) -> Spot {
-        Spot {
-            ix: self.ix[i],
-            iy: self.iy[i],
-            fx: self.fx[i],
-            fy: self.fy[i],
-        }
-    }
+    pub(super) const ZERO: Self = Self {
+        ix: [0; CHUNK],
+        iy: [0; CHUNK],
+        fx: [0.0; CHUNK],
+        fy: [0.0; CHUNK],
+    };
 }
 
 /// Slopes of a chunk, towards +x and +y.
-pub(super) type Slopes<'a> = (&'a mut [f32], &'a mut [f32]);
+pub(super) type Slopes<'a> = (&'a mut Lanes, &'a mut Lanes);
 
-/// Writes the loops over a chunk of places for one kind of noise, given how a
-/// place falls (`$spot`) and what is there (`$sample`). The compiler drops the
-/// slopes where nobody asks for them, so the values have the same bits.
+/// Writes the loops over a chunk for one kind of noise, given what is at a spot
+/// (`$sample`), or for one lattice, given how a place falls (`@fall $spot`).
+/// The compiler drops the slopes where nobody asks for them, so the values have
+/// the same bits.
 macro_rules! chunk_loops {
-    ($spot:ident, $sample:ident) => {
-        /// Noise at a chunk of places; the same bits as one by one.
+    ($sample:ident) => {
+        /// Noise at a chunk of spots; the same bits as one by one.
         pub(super) fn fill(
-            xs: &[f64],
-            ys: &[f64],
+            spots: &crate::noise::lattice::Spots,
             age: &crate::noise::lattice::Age,
-            out: &mut [f32],
+            out: &mut crate::noise::lattice::Lanes,
             slopes: Option<crate::noise::lattice::Slopes>,
         ) {
-            let mut spots = crate::noise::lattice::Spots::default();
-            fall(xs, ys, &mut spots);
             match (age.still().is_some(), slopes) {
-                (true, None) => values_still(&spots, age, out),
-                (false, None) => values_moving(&spots, age, out),
-                (true, Some((dx, dy))) => slopes_still(&spots, age, out, dx, dy),
-                (false, Some((dx, dy))) => slopes_moving(&spots, age, out, dx, dy),
-            }
-        }
-
-        #[multiversion::multiversion(targets = "simd")]
-        fn fall(xs: &[f64], ys: &[f64], spots: &mut crate::noise::lattice::Spots) {
-            for (i, (&x, &y)) in xs.iter().zip(ys).enumerate().take(crate::noise::lattice::CHUNK) {
-                spots.set(i, $spot(x, y));
+                (true, None) => values_still(spots, age, out),
+                (false, None) => values_moving(spots, age, out),
+                (true, Some((dx, dy))) => slopes_still(spots, age, out, dx, dy),
+                (false, Some((dx, dy))) => slopes_moving(spots, age, out, dx, dy),
             }
         }
 
@@ -144,34 +143,75 @@ macro_rules! chunk_loops {
         chunk_loops!(@slopes slopes_still, $sample, false);
         chunk_loops!(@slopes slopes_moving, $sample, true);
     };
+    (@fall $spot:ident) => {
+        /// Where a chunk of places falls.
+        #[multiversion::multiversion(targets(
+            "x86_64+avx512f+avx512bw+avx512cd+avx512dq+avx512vl",
+            "x86_64+avx2",
+            "aarch64+neon"
+        ))]
+        pub(super) fn fall(
+            places: &crate::noise::lattice::Places,
+            scale: crate::noise::lattice::Scale,
+            spots: &mut crate::noise::lattice::Spots,
+        ) {
+            for i in 0..crate::noise::lattice::CHUNK {
+                let (x, y) = scale.apply(places.x_m[i], places.y_m[i]);
+                let spot = $spot(x, y);
+                spots.ix[i] = spot.ix;
+                spots.iy[i] = spot.iy;
+                spots.fx[i] = spot.fx;
+                spots.fy[i] = spot.fy;
+            }
+        }
+
+    };
     (@values $name:ident, $sample:ident, $moving:literal) => {
-        #[multiversion::multiversion(targets = "simd")]
+        #[multiversion::multiversion(targets(
+            "x86_64+avx512f+avx512bw+avx512cd+avx512dq+avx512vl",
+            "x86_64+avx2",
+            "aarch64+neon"
+        ))]
         fn $name(
             spots: &crate::noise::lattice::Spots,
             age: &crate::noise::lattice::Age,
-            out: &mut [f32],
+            out: &mut crate::noise::lattice::Lanes,
         ) {
             let age = *age;
-            for (i, out) in out.iter_mut().enumerate().take(crate::noise::lattice::CHUNK) {
-                *out = $sample::<$moving>(spots.get(i), age).value;
+            for i in 0..crate::noise::lattice::CHUNK {
+                let spot = crate::noise::lattice::Spot {
+                    ix: spots.ix[i],
+                    iy: spots.iy[i],
+                    fx: spots.fx[i],
+                    fy: spots.fy[i],
+                };
+                out[i] = $sample::<$moving>(spot, age).value;
             }
         }
     };
     (@slopes $name:ident, $sample:ident, $moving:literal) => {
-        #[multiversion::multiversion(targets = "simd")]
+        #[multiversion::multiversion(targets(
+            "x86_64+avx512f+avx512bw+avx512cd+avx512dq+avx512vl",
+            "x86_64+avx2",
+            "aarch64+neon"
+        ))]
         fn $name(
             spots: &crate::noise::lattice::Spots,
             age: &crate::noise::lattice::Age,
-            out: &mut [f32],
-            dx: &mut [f32],
-            dy: &mut [f32],
+            out: &mut crate::noise::lattice::Lanes,
+            dx: &mut crate::noise::lattice::Lanes,
+            dy: &mut crate::noise::lattice::Lanes,
         ) {
             let age = *age;
-            let n = out.len().min(crate::noise::lattice::CHUNK);
-            let (dx, dy) = (&mut dx[..n], &mut dy[..n]);
-            for (i, out) in out[..n].iter_mut().enumerate() {
-                let sample = $sample::<$moving>(spots.get(i), age);
-                *out = sample.value;
+            for i in 0..crate::noise::lattice::CHUNK {
+                let spot = crate::noise::lattice::Spot {
+                    ix: spots.ix[i],
+                    iy: spots.iy[i],
+                    fx: spots.fx[i],
+                    fy: spots.fy[i],
+                };
+                let sample = $sample::<$moving>(spot, age);
+                out[i] = sample.value;
                 dx[i] = sample.dx;
                 dy[i] = sample.dy;
             }
@@ -180,11 +220,51 @@ macro_rules! chunk_loops {
 }
 pub(super) use chunk_loops;
 
-/// Splits a lattice position into its cell and the place in it.
+/// The whole number at or below a position, and what is left.
+///
+/// The conversion adds 1½·2⁵² so that the number stands in the low bits, which
+/// runs in SIMD lanes where a cast does not; beyond ±2³¹ it wraps around.
 #[inline(always)]
 pub(super) fn split(position: f64) -> (i32, f32) {
     let cell = position.floor();
-    (cell as i32, (position - cell) as f32)
+    (whole(cell), (position - cell) as f32)
+}
+
+/// A whole number as an integer, wrapping around; see [`split`].
+#[inline(always)]
+pub(super) fn whole(number: f64) -> i32 {
+    const LOW_BITS: f64 = 6_755_399_441_055_744.0;
+    (number + LOW_BITS).to_bits() as i32
+}
+
+chunk_loops!(@fall square_spot);
+
+/// Where the columns of a grid fall in a lattice of squares, whatever the row.
+pub(super) struct SquareColumns {
+    ix: Vec<i32>,
+    fx: Vec<f32>,
+}
+
+impl SquareColumns {
+    /// `positions` in lattice cells, from west to east.
+    pub(super) fn new(positions: impl Iterator<Item = f64>) -> Self {
+        let (mut ix, mut fx): (Vec<i32>, Vec<f32>) = positions.map(split).unzip();
+        // Padded to whole chunks.
+        let len = ix.len().next_multiple_of(CHUNK);
+        ix.resize(len, 0);
+        fx.resize(len, 0.0);
+        Self { ix, fx }
+    }
+
+    /// The `k`th chunk of a row at `y` in lattice cells.
+    pub(super) fn spots(&self, k: usize, y: f64, spots: &mut Spots) {
+        let part = k * CHUNK..(k + 1) * CHUNK;
+        let (iy, fy) = split(y);
+        spots.ix.copy_from_slice(&self.ix[part.clone()]);
+        spots.fx.copy_from_slice(&self.fx[part]);
+        spots.iy.fill(iy);
+        spots.fy.fill(fy);
+    }
 }
 
 /// How a place falls into a lattice of squares.

@@ -7,6 +7,7 @@
 //! below zero, so that the result has a bound that can be stated.
 
 use super::Basis;
+use super::lattice::Scale;
 
 /// How layers join.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
@@ -29,10 +30,9 @@ pub enum Character {
 /// One layer, ready to be evaluated.
 #[derive(Clone, Copy, Debug)]
 pub(super) struct Octave {
-    /// Lattice cells per metre.
-    pub(super) frequency: f64,
-    /// Shift in lattice cells, so that the layers' lattices do not coincide.
-    pub(super) shift: (f64, f64),
+    /// From metres to the layer's lattice; shifts differ, so that the layers'
+    /// lattices do not coincide.
+    pub(super) scale: Scale,
     pub(super) seed: u32,
     pub(super) time: f64,
     /// Amplitude as a share of the first layer's.

@@ -17,6 +17,6 @@ pub use basis::Basis;
 pub use cellular::{CellDistance, CellFeature};
 pub use fractal::FractalNoise;
 pub use gradient::{gradient_noise, lattice_value};
-pub use hash::{hash, unit};
+pub use hash::{hash, light_hash, unit};
 pub use lattice::Sample;
 pub use layers::Character;

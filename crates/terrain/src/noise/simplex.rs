@@ -2,8 +2,9 @@
 //! axes (after Perlin 2001; the arithmetic follows Gustavson 2005, "Simplex
 //! noise demystified", with unit gradients in any direction).
 
-use super::gradient::gradient;
-use super::lattice::{Age, Sample, Spot, chunk_loops};
+use super::gradient::direction;
+use super::hash::light_hash;
+use super::lattice::{Age, Sample, Spot, chunk_loops, whole};
 
 /// Skews the plane so that triangles become halves of squares: (√3 − 1) / 2.
 const SKEW: f64 = 0.366_025_403_784_438_65;
@@ -22,8 +23,8 @@ pub(super) fn spot(x: f64, y: f64) -> Spot {
     let (cx, cy) = ((x + skewed).floor(), (y + skewed).floor());
     let back = (cx + cy) * f64::from(UNSKEW);
     Spot {
-        ix: cx as i32,
-        iy: cy as i32,
+        ix: whole(cx),
+        iy: whole(cy),
         fx: (x - (cx - back)) as f32,
         fy: (y - (cy - back)) as f32,
     }
@@ -31,7 +32,7 @@ pub(super) fn spot(x: f64, y: f64) -> Spot {
 
 #[inline(always)]
 fn corner<const MOVING: bool>(ix: i32, iy: i32, dx: f32, dy: f32, age: Age) -> Sample {
-    let (gx, gy) = age.draw::<MOVING>(|seed| gradient(ix, iy, seed));
+    let (gx, gy) = age.draw::<MOVING>(|seed| direction(light_hash(ix, iy, seed)));
     let near = (REACH2 - dx * dx - dy * dy).max(0.0);
     let (near2, along) = (near * near, gx * dx + gy * dy);
     let near4 = near2 * near2;
@@ -71,4 +72,5 @@ pub(super) fn sample<const MOVING: bool>(spot: Spot, age: Age) -> Sample {
     }
 }
 
-chunk_loops!(spot, sample);
+chunk_loops!(sample);
+chunk_loops!(@fall spot);

@@ -1,12 +1,12 @@
 //! Value noise: numbers at lattice points, blended in between (Perlin and
 //! Hoffert 1989 call it a lattice of values; the blend is Perlin's of 2002).
 
-use super::hash::{hash, unit};
-use super::lattice::{Age, Sample, Spot, chunk_loops, fade, fade_slope, square_spot};
+use super::hash::{light_hash, unit};
+use super::lattice::{Age, Sample, Spot, chunk_loops, fade, fade_slope};
 
 #[inline(always)]
 fn value<const MOVING: bool>(ix: i32, iy: i32, age: Age) -> f32 {
-    let drawn = age.draw::<MOVING>(|seed| (unit(hash(ix, iy, seed)), 0.0));
+    let drawn = age.draw::<MOVING>(|seed| (unit(light_hash(ix, iy, seed)), 0.0));
     2.0 * drawn.0 - 1.0
 }
 
@@ -25,4 +25,4 @@ pub(super) fn sample<const MOVING: bool>(spot: Spot, age: Age) -> Sample {
     }
 }
 
-chunk_loops!(square_spot, sample);
+chunk_loops!(sample);

@@ -12,11 +12,14 @@ pub const FLAT: f32 = -1.0;
 ///
 /// `heights` has an apron of one cell; the result does not. Local.
 pub fn aspect_deg(heights: &Grid, cell_m: f64) -> Grid {
-    for_each_gradient(heights, cell_m, |east, north, out| {
-        for (out, (&e, &n)) in out.iter_mut().zip(east.iter().zip(north)) {
-            *out = bearing(-e, -n);
-        }
-    })
+    for_each_gradient(heights, cell_m, bearing_row)
+}
+
+#[multiversion::multiversion(targets = "simd")]
+fn bearing_row(east: &[f32], north: &[f32], out: &mut [f32]) {
+    for (out, (&e, &n)) in out.iter_mut().zip(east.iter().zip(north)) {
+        *out = bearing(-e, -n);
+    }
 }
 
 /// Angle between what each cell faces and the bearing `towards_deg`, degrees
@@ -38,23 +41,27 @@ pub fn facing_deg(heights: &Grid, cell_m: f64, towards_deg: f64) -> Grid {
 /// Compass bearing of a vector, degrees.
 #[inline(always)]
 fn bearing(east: f32, north: f32) -> f32 {
-    if east == 0.0 && north == 0.0 {
-        return FLAT;
-    }
-    // Angle from the nearer of the two axes, then unfolded by quadrant.
-    let acute = match north == 0.0 {
-        true => std::f32::consts::FRAC_PI_2,
-        false => arctangent((east / north).abs()),
+    // Angle from the nearer of the two axes, then unfolded by quadrant; all by
+    // choosing, without branches, so that it runs in SIMD lanes.
+    let ratio = if north == 0.0 {
+        f32::INFINITY
+    } else {
+        (east / north).abs()
     };
-    let angle = acute.to_degrees();
-    let turned = match (east >= 0.0, north >= 0.0) {
-        (true, true) => angle,
-        (true, false) => 180.0 - angle,
-        (false, false) => 180.0 + angle,
-        (false, true) => 360.0 - angle,
+    let angle = arctangent(ratio).to_degrees();
+    let from_north = if north >= 0.0 { angle } else { 180.0 - angle };
+    let turned = if east >= 0.0 {
+        from_north
+    } else {
+        360.0 - from_north
     };
-    if turned >= 360.0 {
+    let turned = if turned >= 360.0 {
         turned - 360.0
+    } else {
+        turned
+    };
+    if east == 0.0 && north == 0.0 {
+        FLAT
     } else {
         turned
     }

@@ -2,7 +2,7 @@
 
 use noise::core::value::value_2d;
 use noise::permutationtable::NoiseHasher;
-use terrain::noise::{Basis, CellDistance, CellFeature, hash};
+use terrain::noise::{Basis, CellDistance, CellFeature, light_hash};
 
 use crate::support::all_bases;
 
@@ -65,7 +65,7 @@ struct OurHash(u32);
 
 impl NoiseHasher for OurHash {
     fn hash(&self, place: &[isize]) -> usize {
-        (hash(place[0] as i32, place[1] as i32, self.0) >> 24) as usize
+        (light_hash(place[0] as i32, place[1] as i32, self.0) >> 24) as usize
     }
 }
 
@@ -91,7 +91,7 @@ fn cell_distances(x: f64, y: f64, seed: u32, distance: CellDistance) -> (f64, f6
     for row in -2..=2 {
         for col in -2..=2 {
             let (ix, iy) = (cx as i32 + col, cy as i32 + row);
-            let bits = hash(ix, iy, seed);
+            let bits = light_hash(ix, iy, seed);
             let share = |bits: u32| 0.1 + 0.8 * f64::from(bits & 0xffff) / 65_536.0;
             let (dx, dy) = (
                 x - f64::from(ix) - share(bits),
