@@ -147,3 +147,41 @@ fn a_real_elevation_model_is_eroded_covered_and_written() {
     let (low, high) = heights.range();
     assert!(low > 150.0 && high < 1090.0, "{low} to {high}");
 }
+
+#[test]
+fn explain_prints_a_log_whose_steps_add_up() {
+    let demo = repository("demo/hollin-fjord.json");
+    let log = morphogen(&[
+        "explain",
+        path(&demo),
+        "--at",
+        "6000,4000",
+        "--cells",
+        "128",
+    ]);
+    let said = String::from_utf8_lossy(&log.stdout).into_owned();
+    assert!(
+        log.status.success(),
+        "{}",
+        String::from_utf8_lossy(&log.stderr)
+    );
+    let first = said.lines().nth(1).expect("a step");
+    assert!(
+        first.contains("Ten thousand years of rain"),
+        "the newest on top: {first}"
+    );
+    assert!(said.contains("Gneiss") || said.contains("Heath"), "{said}");
+
+    let json = morphogen(&["explain", path(&demo), "--at", "6000,4000", "--json"]);
+    let sample: Value = serde_json::from_slice(&json.stdout).expect("JSON");
+    let steps = sample["steps"].as_array().expect("steps");
+    let sum: f64 = steps.iter().filter_map(|s| s["change_m"].as_f64()).sum();
+    assert!((sum - sample["height_m"].as_f64().expect("a height")).abs() < 0.05);
+
+    for (place, said) in [("60000,10", "is not on it"), ("here", "two numbers")] {
+        let refused = morphogen(&["explain", path(&demo), "--at", place]);
+        assert_eq!(refused.status.code(), Some(2), "{place}");
+        let error = String::from_utf8_lossy(&refused.stderr).into_owned();
+        assert!(error.contains(said), "{error}");
+    }
+}
