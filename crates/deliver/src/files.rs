@@ -33,21 +33,37 @@ pub enum DeliverError {
 /// Growing is this share of the work; writing the files is the rest.
 const GROWING: f32 = 0.7;
 
-/// Grows `recipe` with `cells` along the longer side and writes `layers` into
-/// the folder `dir`, which is made when it is not there. Returns the files.
+/// What is to be delivered.
+#[derive(Clone, Copy)]
+pub struct Order<'a> {
+    /// The recipe.
+    pub recipe: &'a Recipe,
+    /// The imported files that it names.
+    pub assets: &'a dyn Assets,
+    /// Cells along the longer side of the land.
+    pub cells: usize,
+    /// Which files.
+    pub layers: &'a [Layer],
+}
+
+/// Grows what was ordered and writes it into the folder `dir`, which is made
+/// when it is not there. Returns the files.
 ///
 /// # Errors
 /// [`DeliverError`]. Files that were finished before stay.
 pub fn deliver(
     grower: &Grower,
-    recipe: &Recipe,
-    assets: &dyn Assets,
-    cells: usize,
-    layers: &[Layer],
+    order: Order,
     dir: &Path,
     report: &(dyn Fn(f32) + Sync),
     run: Run,
 ) -> Result<Vec<PathBuf>, DeliverError> {
+    let Order {
+        recipe,
+        assets,
+        cells,
+        layers,
+    } = order;
     let frame = Frame::with_cells(recipe.extent.into(), cells);
     let growing = |share| report(GROWING * share);
     let land = grower.land(recipe, assets, &frame, run.reporting(&growing))?;

@@ -6,7 +6,7 @@ use std::io;
 use std::path::{Path, PathBuf};
 use std::sync::{Arc, Mutex, PoisonError};
 
-use deliver::{DeliverError, Layer, deliver};
+use deliver::{DeliverError, Layer, Order, deliver};
 use recipe::{GrowError, Recipe};
 use terrain::{Cancel, Run};
 use uuid::Uuid;
@@ -103,10 +103,13 @@ impl Exports {
                 };
                 let folder = exports.folder.join(id.to_string());
                 let run = Run::until(&cancel);
-                let made = deliver(
-                    &grower, &recipe, &assets, cells, &layers, &folder, &report, run,
-                )
-                .and_then(|files| {
+                let order = Order {
+                    recipe: &recipe,
+                    assets: &assets,
+                    cells,
+                    layers: &layers,
+                };
+                let made = deliver(&grower, order, &folder, &report, run).and_then(|files| {
                     let path = exports.file(id);
                     pack(&path, &files).map_err(|source| DeliverError::Write {
                         path,

@@ -6,7 +6,9 @@
 use divan::Bencher;
 use divan::counter::{BytesCount, ItemsCount};
 use fastnoise_lite::{FastNoiseLite, FractalType, NoiseType};
-use terrain::erosion::{Level, Storm, begin};
+use terrain::erosion::{
+    Country, Crumbling, Level, RiverLaw, Storm, begin, crumble, drain, river_step,
+};
 use terrain::noise::{Basis, CellDistance, CellFeature, Character, FractalNoise};
 use terrain::picture::{Sun, hillshade};
 use terrain::reading::{aspect_deg, slope_deg};
@@ -196,6 +198,59 @@ mod erosion {
         };
         bencher
             .counter(ItemsCount::new(cells * cells * level.iterations))
-            .bench(|| begin(&land, frame, level, Storm::default(), Run::to_the_end()));
+            .bench(|| {
+                begin(
+                    &land,
+                    frame,
+                    level,
+                    Storm::default(),
+                    Country::default(),
+                    Run::to_the_end(),
+                )
+            });
+    }
+
+    #[divan::bench]
+    fn drain_1024(bencher: Bencher) {
+        let land = land(CELLS);
+        bencher
+            .counter(ItemsCount::new(CELLS * CELLS))
+            .bench(|| drain(&land, 0.0, Run::to_the_end()));
+    }
+
+    #[divan::bench]
+    fn river_step_1024(bencher: Bencher) {
+        let law = RiverLaw {
+            erodibility: 6e-6,
+            area_exponent: 0.45,
+            slope_exponent: 1.0,
+            diffusivity: 0.0,
+            base_level_m: 0.0,
+        };
+        let uplift = Grid::filled(CELLS, CELLS, 4e-4);
+        bencher
+            .counter(ItemsCount::new(CELLS * CELLS))
+            .with_inputs(|| land(CELLS))
+            .bench_values(|mut land| {
+                let run = Run::to_the_end();
+                river_step(&mut land, &uplift, None, law, 8.0, 1e4, run).map(drop)
+            });
+    }
+
+    #[divan::bench]
+    fn crumble_1024_20_steps(bencher: Bencher) {
+        let (land, talus) = (land(CELLS), Grid::filled(CELLS, CELLS, 0.3));
+        let level = Level {
+            cell_m: 8.0,
+            iterations: 20,
+        };
+        let crumbling = Crumbling {
+            talus: &talus,
+            sharpness: 0.5,
+            cover: None,
+        };
+        bencher
+            .counter(ItemsCount::new(CELLS * CELLS * level.iterations))
+            .bench(|| crumble(&land, crumbling, level, Run::to_the_end()));
     }
 }

@@ -548,6 +548,44 @@ export interface components {
             id: string;
         };
         /**
+         * @description Steep rock crumbles until it stands at a stable angle: faceted faces, scree
+         *     below. Nothing leaves the land.
+         */
+        Crumble: {
+            /**
+             * Format: uint32
+             * @description How far it goes: steps on the coarsest grid.
+             * @default 120
+             */
+            duration: number;
+            /** @description Where rock holds at a steeper angle. */
+            firm?: components["schemas"]["Mask"] | null;
+            /**
+             * Format: double
+             * @description The angle that it holds at there.
+             * @default 70
+             */
+            firm_deg: number;
+            /**
+             * Format: double
+             * @description Cell size of the coarsest grid: how far debris comes to lie.
+             * @default 60
+             */
+            scale_m: number;
+            /**
+             * Format: double
+             * @description 0 for smooth cones of debris, 1 for faceted faces.
+             * @default 0.4
+             */
+            sharpness: number;
+            /**
+             * Format: double
+             * @description The stable angle; scree rests at 30 to 40 degrees.
+             * @default 35
+             */
+            talus_deg: number;
+        };
+        /**
          * @description Bends heights along a curve: flat valley floors, steep walls, plateaus.
          *     The curve goes smoothly through its points and never swings beyond them.
          *     Heights outside the first and last point keep their distance to them.
@@ -876,6 +914,30 @@ export interface components {
             label: string;
             /** @description JSON Patch (RFC 6902) of the recipe. */
             patch: Record<string, never>[];
+        };
+        /**
+         * @description Levels what is gentle already and leaves what is steep: valley floors and
+         *     terraces become clean, with a soft transition.
+         */
+        Flatten: {
+            /**
+             * Format: double
+             * @description Forms smaller than this go.
+             * @default 120
+             */
+            radius_m: number;
+            /**
+             * Format: double
+             * @description Ground up to this slope is levelled in full.
+             * @default 10
+             */
+            slope_deg: number;
+            /**
+             * Format: double
+             * @description Over how many degrees more it is levelled less and less.
+             * @default 8
+             */
+            soft_deg: number;
         };
         /** @description What a viewer says. */
         FromViewer: (components["schemas"]["Look"] & {
@@ -1403,6 +1465,16 @@ export interface components {
             sharpen: components["schemas"]["Sharpen"];
         } | {
             water: components["schemas"]["Water"];
+        } | {
+            rivers: components["schemas"]["Rivers"];
+        } | {
+            crumble: components["schemas"]["Crumble"];
+        } | {
+            settle: components["schemas"]["Settle"];
+        } | {
+            flatten: components["schemas"]["Flatten"];
+        } | {
+            snow: components["schemas"]["Snow"];
         };
         /**
          * @description Lays strongly distorted rock into the land as cliffs, with their foot
@@ -1803,6 +1875,87 @@ export interface components {
              */
             revision: number;
         };
+        /**
+         * @description Whole drainage basins: rivers cut down into rising land until both are in
+         *     balance (stream power law, Braun and Willett 2013). What they cut leaves
+         *     with them.
+         */
+        Rivers: {
+            /**
+             * Format: double
+             * @description Exponent of the drainage area: higher gathers cutting in large rivers.
+             * @default 0.45
+             */
+            area_exponent: number;
+            /**
+             * Format: double
+             * @description How much hillslopes creep: rounds off crests.
+             * @default 0.02
+             */
+            creep: number;
+            /**
+             * Format: double
+             * @description How long rivers cut.
+             * @default 600
+             */
+            duration_kyr: number;
+            /** @description Where the ground is hard: rivers do not cut where the mask is full. */
+            hard?: components["schemas"]["Mask"] | null;
+            /**
+             * Format: double
+             * @description Cell size of the coarsest grid: the valleys that all grids share.
+             * @default 120
+             */
+            scale_m: number;
+            /**
+             * Format: double
+             * @description Exponent of the slope: higher makes steeper reaches cut more.
+             * @default 1
+             */
+            slope_exponent: number;
+            /**
+             * Format: double
+             * @description How readily they cut: 1 for middling rock.
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Format: double
+             * @description How fast the land rises meanwhile. None leaves only what is there.
+             * @default 0.4
+             */
+            uplift_m_kyr: number;
+        };
+        /**
+         * @description Fine sediment comes to rest in hollows: level floors where water would
+         *     stand. Leaves a trace of what was laid down.
+         */
+        Settle: {
+            /**
+             * Format: double
+             * @description How full hollows become: 1 to the brim.
+             * @default 0.9
+             */
+            fill: number;
+            /**
+             * Format: double
+             * @description No more than this is laid down.
+             * @default 60
+             */
+            most_m: number;
+            /**
+             * Format: double
+             * @description Cell size on which hollows are looked for; finer ones are left.
+             * @default 30
+             */
+            scale_m: number;
+            /**
+             * Format: double
+             * @description Over how much the shore is smoothed.
+             * @default 30
+             */
+            smooth_m: number;
+        };
         /** @description One cover's share of the land. */
         Share: {
             /** @description The cover's id. */
@@ -1888,6 +2041,66 @@ export interface components {
              * @description From west to east, metres.
              */
             width_m: number;
+        };
+        /**
+         * @description Snow falls on the heights, slides off what is steep, gathers in hollows,
+         *     melts low down and in the sun. It adds height, and leaves its depth.
+         */
+        Snow: {
+            /**
+             * Format: double
+             * @description How readily the wind carries it into hollows.
+             * @default 0.4
+             */
+            drift: number;
+            /**
+             * Format: double
+             * @description How much falls on the heights.
+             * @default 4
+             */
+            fall_m: number;
+            /**
+             * Format: double
+             * @description At this height half of it falls.
+             * @default 700
+             */
+            line_m: number;
+            /**
+             * Format: double
+             * @description From hardly any to nearly all over this difference in height.
+             * @default 400
+             */
+            line_soft_m: number;
+            /**
+             * Format: double
+             * @description How much the sun takes where it shines square.
+             * @default 0.35
+             */
+            melt: number;
+            /**
+             * Format: double
+             * @description Cell size of the grid that it slides on.
+             * @default 40
+             */
+            scale_m: number;
+            /**
+             * Format: double
+             * @description Slides off what is steeper than this.
+             * @default 42
+             */
+            slip_deg: number;
+            /**
+             * Format: double
+             * @description Height of that sun.
+             * @default 40
+             */
+            sun_altitude_deg: number;
+            /**
+             * Format: double
+             * @description Compass bearing of the sun that melts it.
+             * @default 180
+             */
+            sun_bearing_deg: number;
         };
         /** @description What a landscape begins with. */
         Start: {
@@ -2203,7 +2416,7 @@ export interface components {
             trace: components["schemas"]["TakeInField"];
         };
         /** @description What is taken in of a strand. */
-        TakeInField: "heights" | "wear" | "deposit" | "flow" | "outcrop" | "strewn";
+        TakeInField: "heights" | "wear" | "deposit" | "flow" | "outcrop" | "strewn" | "drainage" | "snow" | "depth" | "suspended";
         /** @description One reading, and the range of it that counts. */
         Term: {
             /**
@@ -2429,7 +2642,7 @@ export interface components {
             type: "gone";
         };
         /** @description A by-product of a step, a field of its own. */
-        Trace: "wear" | "deposit" | "flow" | "outcrop" | "strewn";
+        Trace: "wear" | "deposit" | "flow" | "outcrop" | "strewn" | "drainage" | "snow" | "depth" | "suspended";
         /** @description Turns the land about a point, most in the middle. */
         Twirl: {
             /**
@@ -2502,12 +2715,22 @@ export interface components {
              * @default 160
              */
             duration: number;
+            /** @description Where the ground is hard: no wear where the mask is full. */
+            hard?: components["schemas"]["Mask"] | null;
             /**
              * Format: double
              * @description How hard the ground is: 0 loose soil, 1 rock that does not give.
              * @default 0.4
              */
             hardness: number;
+            /**
+             * Format: double
+             * @description Water works as if the ground were at least this steep.
+             * @default 0
+             */
+            least_slope_deg: number;
+            /** @description Where it rains; everywhere when absent. */
+            rain?: components["schemas"]["Mask"] | null;
             /**
              * Format: double
              * @description How hard it rains.
@@ -2520,6 +2743,18 @@ export interface components {
              * @default 90
              */
             scale_m: number;
+            /**
+             * Format: double
+             * @description How much harder every other bed of rock is: ledges and benches.
+             * @default 0
+             */
+            strata: number;
+            /**
+             * Format: double
+             * @description Thickness of a soft and a hard bed together.
+             * @default 100
+             */
+            strata_m: number;
             /**
              * Format: double
              * @description How much the water can carry: higher cuts deeper.

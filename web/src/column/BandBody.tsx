@@ -23,7 +23,13 @@ export function BandBody({ step, traces }: { step: Step; traces: string[] }) {
     if (target) change(target);
   };
   const setParameters = (changes: Record<string, unknown>) =>
-    on((target) => void Object.assign(operationOf(target)[1], changes));
+    on((target) => {
+      const values = operationOf(target)[1];
+      for (const [name, value] of Object.entries(changes)) {
+        if (value === undefined) delete values[name];
+        else values[name] = value;
+      }
+    });
 
   return (
     <div className="bg-base-200 space-y-2.5 px-2.5 py-2">
@@ -46,6 +52,7 @@ export function BandBody({ step, traces }: { step: Step; traces: string[] }) {
         defaults={sheet.defaults as Record<string, unknown>}
         values={values}
         testId={step.id}
+        traces={traces}
         onPreview={(changes) => preview(setParameters(changes))}
         onCommit={(changes) => {
           const label = labelOf(Object.keys(changes)[0] ?? "");

@@ -8,6 +8,8 @@ import { TermEditor } from "./TermEditor";
 interface Props {
   /** The step or cover whose mask this is. */
   owner: string;
+  /** What the mask says, when it is one of a step's parameters. */
+  title?: string;
   mask: Mask | null | undefined;
   traces: string[];
   onPreview: (mask: Mask | undefined) => void;
@@ -27,7 +29,7 @@ const NEW_TERM: Term = {
 const EMPTY: Mask = { terms: [] };
 
 /** Where something takes effect: readings with ranges, one after the other. */
-export function MaskEditor({ owner, mask, traces, onPreview, onCommit }: Props) {
+export function MaskEditor({ owner, title, mask, traces, onPreview, onCommit }: Props) {
   const watched = useView((view) => view.watched === owner);
   const terms = mask?.terms ?? [];
   const withTerm = (i: number, term: Term): Mask =>
@@ -39,22 +41,27 @@ export function MaskEditor({ owner, mask, traces, onPreview, onCommit }: Props) 
     return left.length > 0 ? { ...mask, terms: left } : undefined;
   };
   return (
-    <section className="space-y-1.5" aria-label="Mask">
+    <section className="space-y-1.5" aria-label={title ?? "Mask"}>
       <div className="flex items-center justify-between">
         <h4 className="text-xs font-semibold">
-          Mask {terms.length === 0 && <span className="font-normal">— everywhere</span>}
+          {title ?? "Mask"}{" "}
+          {terms.length === 0 && (
+            <span className="font-normal">{title ? "— as above" : "— everywhere"}</span>
+          )}
         </h4>
         <div className="flex gap-1">
-          <button
-            type="button"
-            className={`btn btn-xs btn-square ${watched ? "btn-primary" : "btn-ghost"}`}
-            aria-pressed={watched}
-            aria-label="Show the mask on the land"
-            title="Show the mask on the land, hatched"
-            onClick={() => changeView({ watched: watched ? null : owner })}
-          >
-            {watched ? <Eye size={13} /> : <EyeOff size={13} />}
-          </button>
+          {!title && (
+            <button
+              type="button"
+              className={`btn btn-xs btn-square ${watched ? "btn-primary" : "btn-ghost"}`}
+              aria-pressed={watched}
+              aria-label="Show the mask on the land"
+              title="Show the mask on the land, hatched"
+              onClick={() => changeView({ watched: watched ? null : owner })}
+            >
+              {watched ? <Eye size={13} /> : <EyeOff size={13} />}
+            </button>
+          )}
           <button
             type="button"
             className="btn btn-ghost btn-xs"

@@ -1,8 +1,10 @@
+import type { Mask } from "../api/types";
 import { useSession } from "../live/session";
 import { changeView, useView } from "../studio/view";
 import { AssetField } from "./AssetField";
 import { ChoiceField } from "./ChoiceField";
 import { CurveField, type CurvePoint } from "./CurveField";
+import { MaskEditor } from "./MaskEditor";
 import { NumberField } from "./NumberField";
 import { OutlineField, type OutlinePoint } from "./OutlineField";
 import type { Changes } from "./Parameters";
@@ -49,6 +51,17 @@ export function ParameterField(props: Props) {
           asset={String(value)}
           scaled={valueOf("white") === undefined}
           {...{ onCommit }}
+        />
+      );
+    case "mask":
+      return (
+        <MaskEditor
+          owner={testId}
+          title={label}
+          mask={value as Mask | null | undefined}
+          traces={valueOf("traces") as string[]}
+          onPreview={(mask) => onPreview({ [name]: mask })}
+          onCommit={(mask) => onCommit({ [name]: mask })}
         />
       );
     case "strand":

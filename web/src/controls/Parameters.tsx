@@ -9,14 +9,17 @@ interface Props {
   defaults: Record<string, unknown>;
   values: Record<string, unknown>;
   testId: string;
+  /** By-products that masks among the parameters may read. */
+  traces: string[];
   onPreview: (changes: Changes) => void;
   onCommit: (changes: Changes) => void;
 }
 
 /** The controls of a kind of step, drawn from its schema alone. */
-export function Parameters({ schema, defaults, values, testId, onPreview, onCommit }: Props) {
+export function Parameters(props: Props) {
+  const { schema, defaults, values, testId, traces, onPreview, onCommit } = props;
   const [more, setMore] = useState(false);
-  const valueOf = (name: string) => values[name] ?? defaults[name];
+  const valueOf = (name: string) => (name === "traces" ? traces : (values[name] ?? defaults[name]));
   const applies = ({ "x-when": when }: ParameterSchema) =>
     !when || when.slice(1).includes(String(valueOf(when[0] ?? "")));
   const all = Object.entries(schema.properties ?? {}).filter(([, entry]) => applies(entry));

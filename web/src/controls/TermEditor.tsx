@@ -33,9 +33,33 @@ const READINGS: Record<string, Sheet> = {
   flow: { label: "Flow", unit: "m²/s", range: [0, 5], make: () => ({ trace: "flow" }) },
   outcrop: { label: "Outcrop", range: [0, 1], make: () => ({ trace: "outcrop" }) },
   strewn: { label: "Strewn copies", range: [0, 1], make: () => ({ trace: "strewn" }) },
+  drainage: {
+    label: "Drainage area",
+    unit: "m²",
+    range: [0, 2e6],
+    make: () => ({ trace: "drainage" }),
+  },
+  snow: { label: "Snow", unit: "m", range: [0, 10], make: () => ({ trace: "snow" }) },
+  depth: { label: "Water depth", unit: "m", range: [0, 10], make: () => ({ trace: "depth" }) },
+  suspended: {
+    label: "Suspended load",
+    unit: "m",
+    range: [0, 1],
+    make: () => ({ trace: "suspended" }),
+  },
 };
 
-const TRACES = ["wear", "deposit", "flow", "outcrop", "strewn"];
+const TRACES = [
+  "wear",
+  "deposit",
+  "flow",
+  "outcrop",
+  "strewn",
+  "drainage",
+  "snow",
+  "depth",
+  "suspended",
+];
 const JOINS = ["multiply", "add", "subtract", "highest", "lowest", "screen"] as const;
 
 function nameOf(reading: Reading): string {

@@ -11,7 +11,7 @@ export interface ParameterSchema {
   "x-unit"?: string;
   "x-slider"?: [number, number];
   "x-scale"?: "log";
-  "x-editor"?: "curve" | "asset" | "strand" | "outline";
+  "x-editor"?: "curve" | "asset" | "strand" | "outline" | "mask";
   /** A coordinate of a place: its slider goes over the land. */
   "x-place"?: "x" | "y";
   /** Shown only when the parameter named first has one of these values. */
@@ -45,6 +45,6 @@ export function choicesOf(schema: ParameterSchema) {
 
 /** “feature_m” as it stands before its field: “Feature”. */
 export function labelOf(name: string): string {
-  const plain = name.replace(/_(m|deg|mm_h|s)$/, "").replaceAll("_", " ");
+  const plain = name.replace(/_(m|deg|mm_h|kyr|m_kyr|s)$/, "").replaceAll("_", " ");
   return plain.charAt(0).toUpperCase() + plain.slice(1);
 }

@@ -5,7 +5,7 @@ use std::path::PathBuf;
 
 use anyhow::{Context, anyhow};
 use clap::Args;
-use deliver::{DeliverError, Layer, deliver};
+use deliver::{DeliverError, Layer, Order, deliver};
 use recipe::{GrowError, Grower, Recipe};
 use terrain::Run;
 
@@ -72,16 +72,14 @@ impl Grow {
         let grower = Grower::new(self.cache << 20);
         let bar = Bar::new(&recipe.name);
         let files = pool.install(|| {
-            deliver(
-                &grower,
-                &recipe,
-                &assets,
-                self.cells as usize,
-                &layers,
-                &self.out,
-                &|share| bar.set(share),
-                Run::to_the_end(),
-            )
+            let order = Order {
+                recipe: &recipe,
+                assets: &assets,
+                cells: self.cells as usize,
+                layers: &layers,
+            };
+            let report = |share| bar.set(share);
+            deliver(&grower, order, &self.out, &report, Run::to_the_end())
         });
         let files = files.map_err(|error| match error {
             DeliverError::Grow(GrowError::MissingAsset { .. }) => Failure::Input(anyhow!(error)),

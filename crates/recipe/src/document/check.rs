@@ -21,6 +21,9 @@ pub(super) fn check(recipe: &Recipe, document: &Value) -> Result<(), RecipeError
             if let Some(mask) = &step.mask {
                 check_mask(mask, &left_behind, place(&path))?;
             }
+            for mask in step.operation.masks() {
+                check_mask(mask, &left_behind, place(&path))?;
+            }
             if let Err((parameter, value, reason)) = step.operation.check() {
                 return Err(RecipeError::unfit(place(&path), parameter, &value, reason));
             }

@@ -178,6 +178,14 @@ pub enum Trace {
     Outcrop,
     /// Where copies were strewn, 0 to 1.
     Strewn,
+    /// Land that drains through a place, m².
+    Drainage,
+    /// Depth of snow, metres.
+    Snow,
+    /// Depth of standing and running water, metres.
+    Depth,
+    /// Sediment in the water, metres of ground.
+    Suspended,
 }
 
 impl Trace {
@@ -189,6 +197,10 @@ impl Trace {
             Trace::Flow => "flow",
             Trace::Outcrop => "outcrop",
             Trace::Strewn => "strewn",
+            Trace::Drainage => "drainage",
+            Trace::Snow => "snow",
+            Trace::Depth => "depth",
+            Trace::Suspended => "suspended",
         }
     }
 }

@@ -8,6 +8,7 @@ use terrain::grid::Pyramid;
 
 use super::key::Key;
 use super::state::State;
+use super::worked::Worked;
 
 /// A result worth keeping.
 #[derive(Clone)]
@@ -16,6 +17,8 @@ pub(crate) enum Kept {
     State(Arc<State>),
     /// One level of an erosion cascade.
     Eroded(Arc<Eroded>),
+    /// One level of another process that needs the whole land.
+    Worked(Arc<Worked>),
     /// An image, ready to be read anywhere.
     Image(Arc<Pyramid>),
 }
@@ -24,10 +27,13 @@ impl Kept {
     fn bytes(&self) -> usize {
         match self {
             Kept::State(state) => state.bytes(),
-            // Wear, deposit, flow and depth.
+            // Wear, deposit, flow, depth and suspended load.
+            Kept::Worked(worked) => {
+                (1 + worked.traces.len()) * worked.frame.cells() * size_of::<f32>()
+            }
             // A pyramid takes a third more than its image.
             Kept::Image(image) => size_of_val(image.image().values()) * 4 / 3,
-            Kept::Eroded(eroded) => 4 * eroded.frame.cells() * size_of::<f32>(),
+            Kept::Eroded(eroded) => 5 * eroded.frame.cells() * size_of::<f32>(),
         }
     }
 }

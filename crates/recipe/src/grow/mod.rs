@@ -14,6 +14,7 @@ mod land;
 mod masked;
 mod site;
 mod state;
+mod worked;
 
 pub use assets::{Assets, NoAssets};
 pub use cache::CacheUse;
@@ -22,3 +23,4 @@ pub use grower::{Grower, Part};
 pub use land::{Ground, Land};
 pub use site::Site;
 pub use state::State;
+pub use worked::{Stage, Worked};

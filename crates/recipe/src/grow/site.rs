@@ -173,6 +173,23 @@ impl<'a> Site<'a> {
             })
     }
 
+    /// The name of all that lies below this step.
+    pub(super) fn key(&self) -> Key {
+        Key::of_steps(self.growth.recipe, self.strand, self.step)
+    }
+
+    pub(super) fn kept(&self, key: Key) -> Option<Kept> {
+        self.growth.cache.get(key)
+    }
+
+    pub(super) fn keep(&self, key: Key, kept: Kept) {
+        self.growth.cache.put(key, kept);
+    }
+
+    pub(super) fn state_below(&self, frame: &Frame) -> Result<Arc<State>, GrowError> {
+        self.growth.state(self.strand, self.step, frame)
+    }
+
     /// What `work` makes of all that lies below this step, its parameters and
     /// `part`: kept, and found again when it is asked for another time.
     pub(crate) fn remembered(
@@ -181,8 +198,7 @@ impl<'a> Site<'a> {
         part: usize,
         work: impl FnOnce() -> Result<Eroded, GrowError>,
     ) -> Result<Arc<Eroded>, GrowError> {
-        let below = Key::of_steps(self.growth.recipe, self.strand, self.step);
-        let key = below.with(&("eroded", part)).with(parameters);
+        let key = self.key().with(&("eroded", part)).with(parameters);
         if let Some(Kept::Eroded(eroded)) = self.growth.cache.get(key) {
             return Ok(eroded);
         }

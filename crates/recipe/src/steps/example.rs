@@ -29,6 +29,15 @@ pub fn example(kind: &str) -> Option<Recipe> {
     match kind {
         "rescale" => parameters["to_high_m"] = json!(450),
         "clip" => parameters["high_m"] = json!(620),
+        // Large enough to be seen in a small picture.
+        "strew" => {
+            parameters["count"] = json!(160);
+            parameters["least_m"] = json!(250);
+            parameters["greatest_m"] = json!(900);
+            parameters["height_m"] = json!(220);
+        }
+        "displace" => parameters["amount_m"] = json!(110),
+        "snow" => parameters["line_m"] = json!(560),
         _ => {}
     }
     if parameters["strand"].is_string() {
@@ -56,6 +65,7 @@ pub fn example(kind: &str) -> Option<Recipe> {
     let document = json!({
         "version": 1, "name": sheet.title, "sea_level_m": -10_000,
         "extent": { "width_m": SIDE_M, "depth_m": SIDE_M * 0.7 },
+        "sun": { "bearing_deg": 315, "altitude_deg": 30 },
         "strands": strands,
         "covers": [{ "id": "stone", "name": "Stone", "colour": "#b5ada0" }],
     });

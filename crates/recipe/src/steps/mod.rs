@@ -7,6 +7,7 @@
 mod bias_gain;
 mod blur;
 mod clip;
+mod crumble;
 mod curve;
 mod cut;
 mod displace;
@@ -14,6 +15,7 @@ mod drift;
 mod ease_foot;
 mod example;
 mod fall_off;
+mod flatten;
 mod ground_at_zero;
 mod heightfield;
 mod invert;
@@ -23,7 +25,10 @@ mod pattern;
 mod primitive;
 mod pull;
 mod rescale;
+mod rivers;
+mod settle;
 mod sharpen;
+mod snow;
 mod strew;
 mod swirl;
 mod take_in;
@@ -42,6 +47,7 @@ pub use self::noise::{Noise, NoiseBasis, NoiseCellDistance, NoiseCellFeature, No
 pub use bias_gain::BiasGain;
 pub use blur::Blur;
 pub use clip::Clip;
+pub use crumble::Crumble;
 pub use curve::{Curve, CurvePoint};
 pub use cut::{Cut, OutlinePoint};
 pub use displace::{Displace, DisplaceDirection, DisplaceTexture};
@@ -49,6 +55,7 @@ pub use drift::Drift;
 pub use ease_foot::EaseFoot;
 pub use example::example;
 pub use fall_off::{FallOff, FallOffOutline};
+pub use flatten::Flatten;
 pub use ground_at_zero::GroundAtZero;
 pub use heightfield::{Heightfield, HeightfieldBeyond, HeightfieldFit};
 pub use invert::Invert;
@@ -57,7 +64,10 @@ pub use pattern::ImageSource;
 pub use primitive::{Primitive, PrimitiveForm, PrimitiveProfile};
 pub use pull::Pull;
 pub use rescale::Rescale;
+pub use rivers::Rivers;
+pub use settle::Settle;
 pub use sharpen::Sharpen;
+pub use snow::Snow;
 pub use strew::{Strew, StrewLayout, StrewOverlap, StrewStamp};
 pub use swirl::Swirl;
 pub use take_in::{TakeIn, TakeInField};
@@ -67,7 +77,7 @@ pub use twirl::Twirl;
 pub use warp::Warp;
 pub use water::Water;
 
-use crate::document::{Combine, Trace};
+use crate::document::{Combine, Mask, Trace};
 use crate::grow::{GrowError, Site};
 
 /// What a step made on the cells that were asked for.
@@ -121,6 +131,11 @@ pub(crate) trait Kind {
     /// The asset that it reads.
     fn asset(&self) -> Option<&str> {
         None
+    }
+
+    /// The masks among its parameters.
+    fn masks(&self) -> Vec<&Mask> {
+        Vec::new()
     }
 
     /// Size of its largest forms in metres, its layers, and how many times
@@ -261,6 +276,10 @@ impl Operation {
         self.kind().asset()
     }
 
+    pub(crate) fn masks(&self) -> Vec<&Mask> {
+        self.kind().masks()
+    }
+
     pub(crate) fn takes_trace(&self) -> Option<Trace> {
         self.kind().takes_trace()
     }
@@ -305,4 +324,9 @@ kinds! {
     Blur(Blur), "blur", "Blur", Values, Replace;
     Sharpen(Sharpen), "sharpen", "Sharpen", Values, Replace;
     Water(Water), "water", "Running water", Erode, Replace;
+    Rivers(Rivers), "rivers", "River network", Erode, Replace;
+    Crumble(Crumble), "crumble", "Crumbling", Erode, Replace;
+    Settle(Settle), "settle", "Settling sediment", Erode, Replace;
+    Flatten(Flatten), "flatten", "Flatten the gentle", Erode, Replace;
+    Snow(Snow), "snow", "Snow", Erode, Replace;
 }

@@ -40,6 +40,14 @@ pub enum TakeInField {
     Outcrop,
     /// Where copies were strewn, 0 to 1.
     Strewn,
+    /// Land that drains through a place, m².
+    Drainage,
+    /// Depth of snow, metres.
+    Snow,
+    /// Depth of water, metres.
+    Depth,
+    /// Sediment in the water, metres of ground.
+    Suspended,
 }
 
 impl TakeInField {
@@ -52,6 +60,10 @@ impl TakeInField {
             TakeInField::Flow => Some(Trace::Flow),
             TakeInField::Outcrop => Some(Trace::Outcrop),
             TakeInField::Strewn => Some(Trace::Strewn),
+            TakeInField::Drainage => Some(Trace::Drainage),
+            TakeInField::Snow => Some(Trace::Snow),
+            TakeInField::Depth => Some(Trace::Depth),
+            TakeInField::Suspended => Some(Trace::Suspended),
         }
     }
 }

@@ -2,12 +2,12 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::erosion::{Eroded, Level, Schedule, Storm, begin, refine};
+use terrain::erosion::{Country, Eroded, Level, Schedule, Storm, begin, refine};
 use terrain::grid::resample;
 use terrain::{Frame, Run};
 
 use super::{Kind, Made};
-use crate::document::Trace;
+use crate::document::{Mask, Trace};
 use crate::grow::{GrowError, Site};
 
 /// Rain gathers, cuts gullies and valleys, carries the ground off and drops
@@ -34,6 +34,23 @@ pub struct Water {
     /// How readily the water lets go of what it carries.
     #[schemars(range(min = 0, max = 1))]
     pub dropping: f64,
+    /// How much harder every other bed of rock is: ledges and benches.
+    #[schemars(range(min = 0, max = 1), extend("x-more" = true))]
+    pub strata: f64,
+    /// Thickness of a soft and a hard bed together.
+    #[schemars(range(min = 0.1, max = 20_000), extend("x-unit" = "m", "x-slider" = [10.0, 400.0], "x-more" = true))]
+    pub strata_m: f64,
+    /// Water works as if the ground were at least this steep.
+    #[schemars(range(min = 0, max = 45), extend("x-unit" = "°", "x-slider" = [0.0, 5.0], "x-more" = true))]
+    pub least_slope_deg: f64,
+    /// Where it rains; everywhere when absent.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[schemars(extend("x-editor" = "mask", "x-more" = true))]
+    pub rain: Option<Mask>,
+    /// Where the ground is hard: no wear where the mask is full.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[schemars(extend("x-editor" = "mask", "x-more" = true))]
+    pub hard: Option<Mask>,
 }
 
 impl Default for Water {
@@ -45,6 +62,11 @@ impl Default for Water {
             strength: 1.0,
             hardness: 0.4,
             dropping: 0.3,
+            strata: 0.0,
+            strata_m: 100.0,
+            least_slope_deg: 0.0,
+            rain: None,
+            hard: None,
         }
     }
 }
@@ -65,6 +87,9 @@ impl Water {
             capacity: self.strength * Self::CAPACITY,
             take: 1.0 - self.hardness,
             drop: self.dropping,
+            least_slope: self.least_slope_deg.to_radians().tan(),
+            strata: self.strata,
+            strata_m: self.strata_m,
             sea_level_m,
         }
     }
@@ -90,13 +115,22 @@ impl Water {
         site.remembered(self, levels.len(), || {
             let storm = self.storm(site.sea_level_m());
             let frame = Frame::covering(site.extent(), level.cell_m);
+            let taken = |mask: &Option<Mask>| match mask {
+                Some(mask) => site.mask_below(mask, &frame).map(Some),
+                None => Ok(None),
+            };
+            let (hardness, rain) = (taken(&self.hard)?, taken(&self.rain)?);
+            let country = Country {
+                hardness: hardness.as_ref(),
+                rain: rain.as_ref(),
+            };
             Ok(if coarser.is_empty() {
                 let heights = site.below_on(&frame)?;
-                begin(&heights, frame, *level, storm, run)?
+                begin(&heights, frame, *level, storm, country, run)?
             } else {
                 let coarse = self.eroded(site, coarser, run.quietly())?;
                 let heights = site.below_on(&frame)?;
-                refine(&coarse, &heights, frame, *level, storm, run)?
+                refine(&coarse, &heights, frame, *level, storm, country, run)?
             })
         })
     }
@@ -104,7 +138,17 @@ impl Water {
 
 impl Kind for Water {
     fn traces(&self) -> &'static [Trace] {
-        &[Trace::Wear, Trace::Deposit, Trace::Flow]
+        &[
+            Trace::Wear,
+            Trace::Deposit,
+            Trace::Flow,
+            Trace::Depth,
+            Trace::Suspended,
+        ]
+    }
+
+    fn masks(&self) -> Vec<&Mask> {
+        self.rain.iter().chain(&self.hard).collect()
     }
 
     fn grow(&self, site: &Site) -> Result<Made, GrowError> {
@@ -123,6 +167,8 @@ impl Kind for Water {
                 (Trace::Wear, positive(&eroded.wear)),
                 (Trace::Deposit, positive(&eroded.deposit)),
                 (Trace::Flow, positive(&eroded.flow)),
+                (Trace::Depth, positive(&eroded.depth)),
+                (Trace::Suspended, positive(&eroded.suspended)),
             ],
             ledger: Some(eroded.ledger),
         })

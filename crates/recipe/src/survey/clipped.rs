@@ -26,7 +26,7 @@ pub(super) fn look(looked: &Looked) -> Vec<Finding> {
     // The last step of the land that cuts off at this height.
     let (path, steps) = looked.land();
     let cuts = steps.iter().enumerate().filter(|(_, step)| step.on);
-    let cuts = cuts.filter_map(|(k, step)| match &step.operation {
+    let mut cuts = cuts.filter_map(|(k, step)| match &step.operation {
         Operation::Clip(clip) if (clip.high_m as f32 - high).abs() < 1.0 => {
             let (low, highest) = looked.stages[k].range();
             let points = bent(low, high, highest);
@@ -40,7 +40,7 @@ pub(super) fn look(looked: &Looked) -> Vec<Finding> {
         }
         _ => None,
     });
-    let (step, fix) = match cuts.last() {
+    let (step, fix) = match cuts.next_back() {
         Some((step, fix)) => (Some(step.id.clone()), fix),
         None => (None, None),
     };

@@ -31,7 +31,7 @@ fn a_core_sample_adds_up_to_the_height_of_the_land() {
         let ground: f32 = sample.ground.iter().map(|ground| ground.weight).sum();
         assert!((ground - 1.0).abs() < 1e-5, "weights sum to {ground}");
         let rain = sample.steps.last().expect("rain");
-        assert_eq!(rain.traces.len(), 3);
+        assert_eq!(rain.traces.len(), 5);
     }
     let run = Run::to_the_end();
     let beyond = core_sample(&grower, &demo, &TestAssets::none(), 192, (-50.0, 10.0), run);

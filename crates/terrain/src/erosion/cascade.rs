@@ -1,7 +1,7 @@
 //! Erosion from grid to finer grid.
 
 use super::water::Water;
-use super::{Ledger, Level, Storm};
+use super::{Country, Ledger, Level, Storm};
 use crate::grid::resample;
 use crate::{Cancelled, Frame, Grid, Run};
 
@@ -18,6 +18,8 @@ pub struct Eroded {
     pub flow: Grid,
     /// Water left standing, metres.
     pub depth: Grid,
+    /// Sediment still in the water, metres of ground.
+    pub suspended: Grid,
     /// Where the ground went, summed over the levels. Each level closes on
     /// its own grid; what is carried over to a finer grid is interpolated and
     /// is not in the balance.
@@ -41,9 +43,10 @@ pub fn begin(
     frame: Frame,
     level: Level,
     storm: Storm,
+    country: Country,
     run: Run,
 ) -> Result<Eroded, Cancelled> {
-    let mut water = Water::on(heights, None, frame.cell_m, storm);
+    let mut water = Water::on(heights, None, frame.cell_m, storm, country);
     water.run(level.iterations, run)?;
     Ok(Eroded {
         frame,
@@ -51,6 +54,7 @@ pub fn begin(
         deposit: water.deposit(),
         flow: water.flow(),
         depth: water.depth(),
+        suspended: water.suspended(),
         ledger: water.ledger(),
     })
 }
@@ -60,12 +64,14 @@ pub fn begin(
 ///
 /// # Errors
 /// [`Cancelled`] when `run` was asked to stop.
+#[allow(clippy::too_many_arguments)] // `begin`'s, and what it begins with
 pub fn refine(
     coarse: &Eroded,
     heights: &Grid,
     frame: Frame,
     level: Level,
     storm: Storm,
+    country: Country,
     run: Run,
 ) -> Result<Eroded, Cancelled> {
     let finer = |grid: &Grid| resample(grid, &coarse.frame, &frame);
@@ -75,7 +81,7 @@ pub fn refine(
     let change = deposit.zip_map(&wear, |deposit, wear| deposit - wear);
     let eroded = heights.zip_map(&change, |height, change| height + change);
     let standing = (&finer(&coarse.depth), &finer(&coarse.flow));
-    let mut water = Water::on(&eroded, Some(standing), frame.cell_m, storm);
+    let mut water = Water::on(&eroded, Some(standing), frame.cell_m, storm, country);
     water.run(level.iterations, run)?;
     Ok(Eroded {
         frame,
@@ -83,6 +89,7 @@ pub fn refine(
         deposit: deposit.zip_map(&water.deposit(), |a, b| a + b),
         flow: water.flow(),
         depth: water.depth(),
+        suspended: water.suspended(),
         ledger: coarse.ledger.and(water.ledger()),
     })
 }

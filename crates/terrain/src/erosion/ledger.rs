@@ -1,10 +1,13 @@
-//! What erosion did with the ground, in cubic metres.
+//! What erosion did with the ground, in cubic metres: what was worn or added was
+//! dropped, carried off, or is still on its way.
 
 /// The balance of one erosion run: what was worn must be somewhere.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub struct Ledger {
     /// Ground taken up by water, m³.
     pub worn_m3: f64,
+    /// Brought in from outside: sediment, snow, m³.
+    pub added_m3: f64,
     /// Ground laid down by water, m³.
     pub dropped_m3: f64,
     /// Sediment that left over the border, m³.
@@ -27,12 +30,13 @@ impl Ledger {
     /// The largest relative error that counts as balanced.
     pub const TOLERANCE: f64 = 1e-6;
 
-    /// What is missing or too much, as a share of what was worn.
+    /// What is missing or too much, as a share of what was worn or added.
     pub fn relative_error(&self) -> f64 {
-        let out = self.dropped_m3 + self.carried_off_m3 + self.suspended_m3;
-        match self.worn_m3 > 0.0 {
-            true => (self.worn_m3 - out).abs() / self.worn_m3,
-            false => out.abs(),
+        let come = self.worn_m3 + self.added_m3;
+        let gone = self.dropped_m3 + self.carried_off_m3 + self.suspended_m3;
+        match come > 0.0 {
+            true => (come - gone).abs() / come,
+            false => gone.abs(),
         }
     }
 
@@ -55,6 +59,7 @@ impl Ledger {
     pub fn and(self, other: Self) -> Self {
         Self {
             worn_m3: self.worn_m3 + other.worn_m3,
+            added_m3: self.added_m3 + other.added_m3,
             dropped_m3: self.dropped_m3 + other.dropped_m3,
             carried_off_m3: self.carried_off_m3 + other.carried_off_m3,
             suspended_m3: self.suspended_m3 + other.suspended_m3,

@@ -1,12 +1,24 @@
-//! Running water that wears the land down and builds it up elsewhere.
+//! What wears the land down and builds it up: running water, rivers, dry
+//! crumbling, snow, settling sediment. Each keeps a ledger.
 
 mod cascade;
+mod crumble;
+mod drainage;
 mod ledger;
+mod radix_heap;
+mod rivers;
 mod schedule;
+mod settle;
+mod snow;
 mod storm;
 mod water;
 
 pub use cascade::{Eroded, begin, refine};
+pub use crumble::{Crumbled, Crumbling, crumble};
+pub use drainage::{Drainage, drain};
 pub use ledger::{Imbalance, Ledger};
+pub use rivers::{RiverLaw, river_step};
 pub use schedule::{Level, Schedule};
-pub use storm::Storm;
+pub use settle::{Settled, Settling, settle};
+pub use snow::{Snow, Winter, snow};
+pub use storm::{Country, Storm};

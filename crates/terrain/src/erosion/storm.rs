@@ -1,5 +1,7 @@
 //! What falls, what the water can carry, and how readily it takes and drops.
 
+use crate::Grid;
+
 /// One long storm. All rates are per second or dimensionless, so that a grid
 /// of any cell size means the same weather.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -15,8 +17,24 @@ pub struct Storm {
     pub take: f64,
     /// How readily water lets go of what it cannot hold, share per step.
     pub drop: f64,
+    /// The least slope, rise over run, that water works as if it had: keeps
+    /// flats from choking.
+    pub least_slope: f64,
+    /// How much harder every other bed of rock is, 0 to 1.
+    pub strata: f64,
+    /// Thickness of a soft and a hard bed together, metres; above 0.
+    pub strata_m: f64,
     /// Water below this height is the sea: it stays, and nothing wears there.
     pub sea_level_m: f64,
+}
+
+/// Where it rains and where the ground is hard. Everywhere alike when absent.
+#[derive(Clone, Copy, Debug, Default)]
+pub struct Country<'a> {
+    /// 0 gives as the storm says, 1 does not give at all.
+    pub hardness: Option<&'a Grid>,
+    /// A factor on the rain.
+    pub rain: Option<&'a Grid>,
 }
 
 impl Default for Storm {
@@ -27,6 +45,9 @@ impl Default for Storm {
             capacity: 60.0,
             take: 0.3,
             drop: 0.25,
+            least_slope: 0.0,
+            strata: 0.0,
+            strata_m: 100.0,
             sea_level_m: 0.0,
         }
     }

@@ -22,7 +22,7 @@
 
 use rayon::prelude::*;
 
-use super::{Ledger, Storm};
+use super::{Country, Ledger, Storm};
 use crate::{Cancelled, Grid, Run};
 
 /// Gravity, m/s².
@@ -66,6 +66,9 @@ pub(super) struct Water {
     flow: Vec<f32>,
     /// Depth of water moved per step, towards west, east, north, south.
     pipes: [Vec<f32>; 4],
+    /// How readily each cell gives, and a factor on its rain; no ghosts.
+    take: Grid,
+    rain: Grid,
     next_bed: Vec<f32>,
     next_depth: Vec<f32>,
     next_sediment: Vec<f32>,
@@ -86,8 +89,10 @@ struct StepRates {
     sea_level_m: f32,
     /// Sediment held per unit of discharge and slope.
     capacity: f32,
-    take: f32,
     drop: f32,
+    least_sine: f32,
+    strata: f32,
+    strata_per_m: f32,
     /// From metres of water moved per step to discharge, m²/s.
     discharge: f32,
     /// From a height difference over two cells to a slope.
@@ -101,6 +106,7 @@ impl Water {
         water: Option<(&Grid, &Grid)>,
         cell_m: f64,
         storm: Storm,
+        country: Country,
     ) -> Self {
         let (cols, rows) = (heights.cols(), heights.rows());
         let wide = cols + 2;
@@ -138,6 +144,17 @@ impl Water {
             pipes: std::array::from_fn(|_| zero.clone()),
             next_depth: zero.clone(),
             next_sediment: zero,
+            take: match country.hardness {
+                Some(hardness) => {
+                    let take = storm.take as f32;
+                    hardness.map(|hard| take * (1.0 - hard.clamp(0.0, 1.0)))
+                }
+                None => Grid::filled(cols, rows, storm.take as f32),
+            },
+            rain: match country.rain {
+                Some(rain) => rain.map(|rain| rain.max(0.0)),
+                None => Grid::filled(cols, rows, 1.0),
+            },
             carried_off_m: 0.0,
         }
     }
@@ -149,7 +166,9 @@ impl Water {
             kept: (1.0 - self.storm.evaporation_s * self.step_s).max(0.0) as f32,
             sea_level_m: self.storm.sea_level_m as f32,
             capacity: self.storm.capacity as f32,
-            take: self.storm.take as f32,
+            least_sine: self.storm.least_slope.atan().sin() as f32,
+            strata: self.storm.strata as f32,
+            strata_per_m: (1.0 / self.storm.strata_m) as f32,
             drop: self.storm.drop as f32,
             discharge: discharge as f32,
             slope: (0.5 / self.cell_m) as f32,
@@ -220,6 +239,7 @@ impl Water {
         let wide = self.wide;
         let inner = wide..wide * (self.rows + 1);
         let (pipes, base) = (&self.pipes, &self.base);
+        let (take, rain) = (&self.take, &self.rain);
         let (bed, depth, sediment) = (&self.bed, &self.depth, &self.sediment);
         let load = &self.load;
         let flow_before = &self.flow;
@@ -236,6 +256,8 @@ impl Water {
                     let around = |field| Around::of(field, r + 1, wide);
                     let old = Old {
                         base: around(base).here,
+                        take: take.row(r),
+                        rain: rain.row(r),
                         bed: around(bed),
                         depth: around(depth).here,
                         sediment: around(sediment).here,
@@ -292,12 +314,18 @@ impl Water {
         self.without_ghosts(&self.depth)
     }
 
+    /// Sediment in the water of each cell, metres of ground.
+    pub(super) fn suspended(&self) -> Grid {
+        self.without_ghosts(&self.sediment)
+    }
+
     /// Where all the ground has gone.
     pub(super) fn ledger(&self) -> Ledger {
         let area_m2 = self.cell_m * self.cell_m;
         Ledger {
             worn_m3: self.wear().sum() * area_m2,
             dropped_m3: self.deposit().sum() * area_m2,
+            added_m3: 0.0,
             carried_off_m3: self.carried_off_m * area_m2,
             suspended_m3: self.without_ghosts(&self.sediment).sum() * area_m2,
         }
@@ -410,6 +438,8 @@ fn open_pipes_row(
 /// The fields before the second half of a step.
 struct Old<'a> {
     base: &'a [f32],
+    take: &'a [f32],
+    rain: &'a [f32],
     bed: Around<'a>,
     depth: &'a [f32],
     sediment: &'a [f32],
@@ -458,17 +488,20 @@ fn move_and_wear_row(rates: StepRates, old: Old, new: New) {
         wear_ground(
             rates,
             old.bed.part(start, end),
+            &old.take[part.clone()],
             flow,
             carried,
             worn,
             dropped,
         );
         let (wear, deposit) = (&mut new.wear[part.clone()], &mut new.deposit[part.clone()]);
-        let base = &old.base[part.clone()];
+        let (base, rain) = (&old.base[part.clone()], &old.rain[part.clone()]);
         let bed = &mut new.bed[part.clone()];
         keep(worn, dropped, base, wear, deposit, bed);
         let (depth, sediment) = (&mut new.depth[part.clone()], &mut new.sediment[part]);
-        fill(rates, water, carried, worn, dropped, bed, depth, sediment);
+        fill(
+            rates, rain, water, carried, worn, dropped, bed, depth, sediment,
+        );
     }
 }
 
@@ -520,17 +553,19 @@ fn move_water(
 }
 
 /// How much the ground gives and takes, by discharge and slope.
+#[allow(clippy::too_many_arguments)]
 #[multiversion::multiversion(targets = "simd")]
 fn wear_ground(
     rates: StepRates,
     bed: Around,
+    take: &[f32],
     flow: [&[f32]; 3],
     carried: &[f32],
     worn: &mut [f32],
     dropped: &mut [f32],
 ) {
     let n = carried.len();
-    let bed = bed.of_length(n);
+    let (bed, take) = (bed.of_length(n), &take[..n]);
     let [north, here, south] = flow;
     let (n0, n1, n2) = (&north[..n], &north[1..n + 1], &north[2..n + 2]);
     let (h0, h1, h2) = (&here[..n], &here[1..n + 1], &here[2..n + 2]);
@@ -546,8 +581,12 @@ fn wear_ground(
         let dx = (bed.east[i] - bed.west[i]) * rates.slope;
         let dy = (bed.north[i] - bed.south[i]) * rates.slope;
         let tan2 = dx * dx + dy * dy;
-        let sine = (tan2 / (1.0 + tan2)).sqrt();
+        let sine = (tan2 / (1.0 + tan2)).sqrt().max(rates.least_sine);
         let ground = bed.here[i];
+        // Beds in turn: soft in the middle of each, hard where two meet.
+        let level = ground * rates.strata_per_m;
+        let hard = (4.0 * (level - level.floor() - 0.5).abs() - 0.5).clamp(0.0, 1.0);
+        let take = take[i] * (1.0 - rates.strata * hard);
         let lowest = bed.west[i]
             .min(bed.east[i])
             .min(bed.north[i].min(bed.south[i]));
@@ -558,7 +597,7 @@ fn wear_ground(
         let dry = if ground > rates.sea_level_m { 1.0 } else { 0.0 };
         let room_below = (GENTLY * (ground - lowest)).max(0.0) * dry;
         let room_above = (GENTLY * (highest - ground)).max(0.0);
-        worn[i] = (rates.take * free).max(0.0).min(room_below);
+        worn[i] = (take * free).max(0.0).min(room_below);
         dropped[i] = (-rates.drop * free)
             .max(0.0)
             .min(room_above)
@@ -591,6 +630,7 @@ fn keep(
 #[multiversion::multiversion(targets = "simd")]
 fn fill(
     rates: StepRates,
+    rain: &[f32],
     water: &[f32],
     carried: &[f32],
     worn: &[f32],
@@ -601,10 +641,11 @@ fn fill(
 ) {
     let n = water.len();
     let (carried, worn, dropped, bed) = (&carried[..n], &worn[..n], &dropped[..n], &bed[..n]);
+    let rain = &rain[..n];
     let (depth, sediment) = (&mut depth[..n], &mut sediment[..n]);
     for i in 0..n {
         sediment[i] = carried[i] + worn[i] - dropped[i];
-        let rained = (water[i] + rates.rain_m) * rates.kept;
+        let rained = (water[i] + rates.rain_m * rain[i]) * rates.kept;
         let sea = rates.sea_level_m - bed[i];
         depth[i] = if sea > 0.0 { sea } else { rained };
     }

@@ -52,8 +52,8 @@ impl Basis {
         }
     }
 
-    /// The noise and its slope at a place: the meaning that [`Basis::fill`]
-    /// equals bit for bit. `time` 0 is the timeless noise.
+    /// The noise and its slope at a place: the meaning that the loops over many
+    /// places equal bit for bit. `time` 0 is the timeless noise.
     pub fn sample(self, x: f64, y: f64, seed: u32, time: f64) -> Sample {
         self.sample_at(x, y, Age::new(seed, time))
     }

@@ -1,7 +1,7 @@
 //! Erosion: the ledger closes, water at rest rests, threads agree.
 
 use proptest::prelude::*;
-use terrain::erosion::{Eroded, Level, Schedule, Storm, begin, refine};
+use terrain::erosion::{Country, Eroded, Level, Schedule, Storm, begin, refine};
 use terrain::{Cancel, Frame, Grid, Run};
 
 use crate::support::{assert_same_bits, frame, hills, on_threads};
@@ -11,7 +11,15 @@ fn rain_on(heights: &Grid, frame: Frame, iterations: usize, storm: Storm) -> Ero
         cell_m: frame.cell_m,
         iterations,
     };
-    begin(heights, frame, level, storm, Run::to_the_end()).expect("nobody cancels")
+    begin(
+        heights,
+        frame,
+        level,
+        storm,
+        Country::default(),
+        Run::to_the_end(),
+    )
+    .expect("nobody cancels")
 }
 
 proptest! {
@@ -68,6 +76,7 @@ fn a_cascade_keeps_its_ledger_and_its_valleys() {
         fine,
         level,
         storm,
+        Country::default(),
         Run::to_the_end(),
     )
     .expect("nobody cancels");
@@ -139,7 +148,17 @@ fn a_run_that_is_cancelled_stops() {
         iterations: 1_000_000,
     };
     let land = hills(&frame, 900.0, 1);
-    assert!(begin(&land, frame, level, Storm::default(), Run::until(&cancel)).is_err());
+    assert!(
+        begin(
+            &land,
+            frame,
+            level,
+            Storm::default(),
+            Country::default(),
+            Run::until(&cancel)
+        )
+        .is_err()
+    );
 }
 
 #[test]
@@ -156,4 +175,61 @@ fn a_preview_and_a_final_share_their_coarse_grids() {
     );
     // A target coarser than the first grid still runs that one.
     assert_eq!(schedule.levels(400.0), preview);
+}
+
+/// What is hard does not wear, and what is harder wears less.
+#[test]
+fn hard_ground_wears_less() {
+    let frame = frame(96);
+    let land = hills(&frame, 1200.0, 8);
+    let level = Level {
+        cell_m: frame.cell_m,
+        iterations: 120,
+    };
+    let worn = |hardness: f32| {
+        let hardness = Grid::filled(frame.cols, frame.rows, hardness);
+        let country = Country {
+            hardness: Some(&hardness),
+            rain: None,
+        };
+        let run = Run::to_the_end();
+        let eroded = begin(&land, frame, level, Storm::default(), country, run);
+        eroded.expect("nobody cancels").ledger.worn_m3
+    };
+    let volumes = [0.0, 0.3, 0.6, 0.9, 1.0].map(worn);
+    assert!(
+        volumes.windows(2).all(|pair| pair[1] < pair[0]),
+        "{volumes:?}"
+    );
+    assert_eq!(volumes[4], 0.0);
+}
+
+/// Where it does not rain nothing wears, but for water that runs in.
+#[test]
+fn rain_wears_where_it_falls() {
+    let frame = frame(96);
+    let land = hills(&frame, 1200.0, 8);
+    let level = Level {
+        cell_m: frame.cell_m,
+        iterations: 120,
+    };
+    let half = Grid::by_rows(frame.cols, frame.rows, |_, row| {
+        let middle = row.len() / 2;
+        row[..middle].fill(1.0);
+    });
+    let country = Country {
+        hardness: None,
+        rain: Some(&half),
+    };
+    let run = Run::to_the_end();
+    let eroded = begin(&land, frame, level, Storm::default(), country, run);
+    let wear = eroded.expect("nobody cancels").wear;
+    let (wet, dry) = (0..frame.rows).fold((0.0, 0.0), |(wet, dry), r| {
+        let side = |range: std::ops::Range<usize>| wear.row(r)[range].iter().sum::<f32>();
+        (
+            wet + side(0..frame.cols / 2),
+            dry + side(frame.cols / 2..frame.cols),
+        )
+    });
+    assert!(wet > 4.0 * dry, "{wet} in the rain, {dry} in the dry");
 }

@@ -3,6 +3,7 @@
 mod erosion;
 mod grid;
 mod ground;
+mod landforms;
 mod mask;
 mod moves;
 mod noise;

@@ -1,0 +1,100 @@
+//! Dry crumbling.
+
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use terrain::Grid;
+use terrain::erosion::{Crumbling, Schedule, crumble};
+
+use super::{Kind, Made};
+use crate::document::{Mask, Trace};
+use crate::grow::{GrowError, Site, Stage, Worked};
+
+/// Steep rock crumbles until it stands at a stable angle: faceted faces, scree
+/// below. Nothing leaves the land.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields, default)]
+pub struct Crumble {
+    /// The stable angle; scree rests at 30 to 40 degrees.
+    #[schemars(range(min = 1, max = 89), extend("x-unit" = "°", "x-slider" = [20.0, 60.0]))]
+    pub talus_deg: f64,
+    /// How far it goes: steps on the coarsest grid.
+    #[schemars(range(min = 1, max = 5000), extend("x-slider" = [5, 300]))]
+    pub duration: u32,
+    /// 0 for smooth cones of debris, 1 for faceted faces.
+    #[schemars(range(min = 0, max = 1))]
+    pub sharpness: f64,
+    /// Cell size of the coarsest grid: how far debris comes to lie.
+    #[schemars(range(min = 0.1, max = 10_000), extend("x-unit" = "m", "x-slider" = [5.0, 200.0], "x-scale" = "log"))]
+    pub scale_m: f64,
+    /// Where rock holds at a steeper angle.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[schemars(extend("x-editor" = "mask"))]
+    pub firm: Option<Mask>,
+    /// The angle that it holds at there.
+    #[schemars(range(min = 1, max = 89), extend("x-unit" = "°", "x-slider" = [40.0, 85.0], "x-more" = true))]
+    pub firm_deg: f64,
+}
+
+impl Default for Crumble {
+    fn default() -> Self {
+        Self {
+            talus_deg: 35.0,
+            duration: 120,
+            sharpness: 0.4,
+            scale_m: 60.0,
+            firm: None,
+            firm_deg: 70.0,
+        }
+    }
+}
+
+impl Crumble {
+    fn work(&self, site: &Site, stage: Stage) -> Result<Worked, GrowError> {
+        let frame = stage.frame;
+        let (loose, firm) = (self.talus_deg as f32, self.firm_deg as f32);
+        let talus = match &self.firm {
+            None => Grid::filled(frame.cols, frame.rows, loose.to_radians().tan()),
+            Some(mask) => site
+                .mask_below(mask, &frame)?
+                .map(|share| (loose + share * (firm - loose)).to_radians().tan()),
+        };
+        let begun = stage.begun();
+        let crumbling = Crumbling {
+            talus: &talus,
+            sharpness: self.sharpness as f32,
+            cover: None,
+        };
+        let moved = crumble(&begun, crumbling, stage.level, stage.run)?;
+        let add = |trace: Trace, grid: &Grid| stage.so_far(trace).zip_map(grid, |a, b| a + b);
+        let change = moved.deposit.zip_map(&moved.wear, |came, went| came - went);
+        let after = begun.zip_map(&change, |before, change| before + change);
+        Ok(Worked {
+            frame,
+            change: after.zip_map(&stage.heights, |after, before| after - before),
+            traces: vec![
+                (Trace::Wear, add(Trace::Wear, &moved.wear)),
+                (Trace::Deposit, add(Trace::Deposit, &moved.deposit)),
+            ],
+            ledger: stage.ledger().and(moved.ledger),
+        })
+    }
+}
+
+impl Kind for Crumble {
+    fn traces(&self) -> &'static [Trace] {
+        &[Trace::Wear, Trace::Deposit]
+    }
+
+    fn masks(&self) -> Vec<&Mask> {
+        self.firm.iter().collect()
+    }
+
+    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+        let schedule = Schedule {
+            coarsest_cell_m: self.scale_m,
+            iterations: self.duration as usize,
+        };
+        let levels = schedule.levels(site.frame().cell_m);
+        site.cascade(self, &levels, &|stage| self.work(site, stage))
+    }
+}

@@ -1,0 +1,73 @@
+//! Fine sediment in hollows.
+
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use terrain::erosion::{Level, Schedule, Settling, settle};
+
+use super::{Kind, Made};
+use crate::document::Trace;
+use crate::grow::{GrowError, Site, Stage, Worked};
+
+/// Fine sediment comes to rest in hollows: level floors where water would
+/// stand. Leaves a trace of what was laid down.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields, default)]
+pub struct Settle {
+    /// How full hollows become: 1 to the brim.
+    #[schemars(range(min = 0, max = 1))]
+    pub fill: f64,
+    /// No more than this is laid down.
+    #[schemars(range(min = 0, max = 20_000), extend("x-unit" = "m", "x-slider" = [0.0, 200.0]))]
+    pub most_m: f64,
+    /// Over how much the shore is smoothed.
+    #[schemars(range(min = 0, max = 20_000), extend("x-unit" = "m", "x-slider" = [0.0, 200.0]))]
+    pub smooth_m: f64,
+    /// Cell size on which hollows are looked for; finer ones are left.
+    #[schemars(range(min = 0.1, max = 10_000), extend("x-unit" = "m", "x-slider" = [5.0, 200.0], "x-scale" = "log"))]
+    pub scale_m: f64,
+}
+
+impl Default for Settle {
+    fn default() -> Self {
+        Self {
+            fill: 0.9,
+            most_m: 60.0,
+            smooth_m: 30.0,
+            scale_m: 30.0,
+        }
+    }
+}
+
+impl Settle {
+    fn work(&self, site: &Site, stage: Stage) -> Result<Worked, GrowError> {
+        let settling = Settling {
+            fill: self.fill,
+            most_m: self.most_m,
+            smooth_m: self.smooth_m,
+            sea_level_m: site.sea_level_m(),
+        };
+        let settled = settle(&stage.heights, settling, stage.level, stage.run)?;
+        Ok(Worked {
+            frame: stage.frame,
+            change: settled.deposit.clone(),
+            traces: vec![(Trace::Deposit, settled.deposit)],
+            ledger: settled.ledger,
+        })
+    }
+}
+
+impl Kind for Settle {
+    fn traces(&self) -> &'static [Trace] {
+        &[Trace::Deposit]
+    }
+
+    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+        // One grid, the same for any resolution asked for.
+        let schedule = Schedule {
+            coarsest_cell_m: self.scale_m,
+            iterations: 1,
+        };
+        let level: Level = schedule.levels(f64::INFINITY)[0];
+        site.cascade(self, &[level], &|stage| self.work(site, stage))
+    }
+}

@@ -1,0 +1,110 @@
+//! Snow.
+
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use terrain::erosion::{Schedule, Winter, snow};
+use terrain::picture::Sun;
+
+use super::{Kind, Made};
+use crate::document::Trace;
+use crate::grow::{GrowError, Site, Stage, Worked};
+
+/// Snow falls on the heights, slides off what is steep, gathers in hollows,
+/// melts low down and in the sun. It adds height, and leaves its depth.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields, default)]
+pub struct Snow {
+    /// How much falls on the heights.
+    #[schemars(range(min = 0, max = 1000), extend("x-unit" = "m", "x-slider" = [0.0, 20.0]))]
+    pub fall_m: f64,
+    /// At this height half of it falls.
+    #[schemars(range(min = -20_000, max = 20_000), extend("x-unit" = "m", "x-slider" = [0.0, 2500.0]))]
+    pub line_m: f64,
+    /// From hardly any to nearly all over this difference in height.
+    #[schemars(range(min = 0.01, max = 20_000), extend("x-unit" = "m", "x-slider" = [10.0, 1000.0]))]
+    pub line_soft_m: f64,
+    /// Slides off what is steeper than this.
+    #[schemars(range(min = 1, max = 89), extend("x-unit" = "°", "x-slider" = [25.0, 60.0]))]
+    pub slip_deg: f64,
+    /// How readily the wind carries it into hollows.
+    #[schemars(range(min = 0, max = 1))]
+    pub drift: f64,
+    /// How much the sun takes where it shines square.
+    #[schemars(range(min = 0, max = 1))]
+    pub melt: f64,
+    /// Compass bearing of the sun that melts it.
+    #[schemars(range(min = 0, max = 360), extend("x-unit" = "°", "x-slider" = [0.0, 360.0], "x-more" = true))]
+    pub sun_bearing_deg: f64,
+    /// Height of that sun.
+    #[schemars(range(min = 1, max = 90), extend("x-unit" = "°", "x-slider" = [5.0, 90.0], "x-more" = true))]
+    pub sun_altitude_deg: f64,
+    /// Cell size of the grid that it slides on.
+    #[schemars(range(min = 0.1, max = 10_000), extend("x-unit" = "m", "x-slider" = [5.0, 100.0], "x-scale" = "log", "x-more" = true))]
+    pub scale_m: f64,
+}
+
+impl Default for Snow {
+    fn default() -> Self {
+        Self {
+            fall_m: 4.0,
+            line_m: 700.0,
+            line_soft_m: 400.0,
+            slip_deg: 42.0,
+            drift: 0.4,
+            melt: 0.35,
+            sun_bearing_deg: 180.0,
+            sun_altitude_deg: 40.0,
+            scale_m: 40.0,
+        }
+    }
+}
+
+impl Snow {
+    /// Steps that snow slides on the coarsest grid.
+    const STEPS: usize = 60;
+
+    fn work(&self, stage: Stage) -> Result<Worked, GrowError> {
+        let winter = Winter {
+            fall_m: self.fall_m,
+            line_m: self.line_m,
+            line_soft_m: self.line_soft_m,
+            slip: self.slip_deg.to_radians().tan(),
+            drift: self.drift,
+            melt: self.melt,
+            sun: Sun {
+                bearing_deg: self.sun_bearing_deg,
+                altitude_deg: self.sun_altitude_deg,
+            },
+        };
+        // Each grid has a winter of its own; the finest one is what lies.
+        let lies = snow(&stage.heights, winter, stage.level, stage.run)?;
+        Ok(Worked {
+            frame: stage.frame,
+            change: lies.depth.clone(),
+            traces: vec![(Trace::Snow, lies.depth)],
+            ledger: lies.ledger,
+        })
+    }
+}
+
+impl Kind for Snow {
+    fn traces(&self) -> &'static [Trace] {
+        &[Trace::Snow]
+    }
+
+    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+        let schedule = Schedule {
+            coarsest_cell_m: self.scale_m,
+            iterations: Self::STEPS,
+        };
+        let levels = schedule.levels(site.frame().cell_m);
+        let finest = levels.len() - 1;
+        // Only the finest grid counts, but on as many steps as the coarsest:
+        // snow has the same way to go.
+        let level = terrain::erosion::Level {
+            iterations: Self::STEPS << finest.min(3),
+            ..levels[finest]
+        };
+        site.cascade(self, &[level], &|stage| self.work(stage))
+    }
+}

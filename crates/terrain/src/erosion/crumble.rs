@@ -1,0 +1,282 @@
+//! Dry crumbling to a stable angle (Musgrave, Kolb and Mace 1989, section 3),
+//! of bare ground or of a cover that lies on it.
+//!
+//! Each step, a cell that stands too steeply above its neighbours gives part of
+//! the excess to them. What moves is counted twice, at its source and where it
+//! lands, by the same arithmetic, so that what is worn is dropped. We deviate
+//! in that all cells move at once (gather, not scatter), so that any number of
+//! threads gives the same bits, and in that a cell may favour the steepest way.
+//!
+//! The border is closed: nothing leaves.
+
+use rayon::prelude::*;
+
+use super::{Ledger, Level};
+use crate::{Cancelled, Grid, Run};
+
+/// What moves, and how.
+#[derive(Clone, Copy, Debug)]
+pub struct Crumbling<'a> {
+    /// Tangent of the stable angle in each cell.
+    pub talus: &'a Grid,
+    /// 0 spreads over all lower neighbours, 1 goes the steepest way: facets.
+    pub sharpness: f32,
+    /// Depth of a loose cover, metres, which alone can move; all ground can
+    /// when absent. It is not part of the heights.
+    pub cover: Option<&'a Grid>,
+}
+
+/// What moved on one grid.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Crumbled {
+    /// Taken away, metres: the scarp.
+    pub wear: Grid,
+    /// Laid down, metres: the debris.
+    pub deposit: Grid,
+    /// Where it went.
+    pub ledger: Ledger,
+}
+
+/// Share of the greatest excess that moves in a step: more would slosh.
+const SHARE: f32 = 0.22;
+/// How much the cube of an excess weighs against the excess itself, per cell's
+/// side squared, when a cell is fully sharp.
+const CUBE: f32 = 8.0;
+/// Nothing moves any more when no excess is above this share of a cell's side.
+const STILL: f32 = 1e-4;
+/// Steps between two looks at whether everything stands still.
+const LOOK_EVERY: usize = 8;
+/// Stands around the land, so high that nothing falls over it.
+const WALL_M: f32 = 1e9;
+
+/// Columns and rows from a cell to its neighbours, those to the left and right
+/// first; the last four are diagonal.
+const AROUND: [(usize, usize); 8] = [
+    (1, 0),
+    (1, 2),
+    (0, 1),
+    (2, 1),
+    (0, 0),
+    (0, 2),
+    (2, 0),
+    (2, 2),
+];
+/// The first diagonal neighbour.
+const DIAGONAL: usize = 4;
+
+/// A grid with one more cell on every side.
+struct Padded {
+    wide: usize,
+    values: Vec<f32>,
+}
+
+impl Padded {
+    fn around(grid: &Grid, edge: f32) -> Self {
+        let wide = grid.cols() + 2;
+        let mut values = vec![edge; wide * (grid.rows() + 2)];
+        for r in 0..grid.rows() {
+            let start = (r + 1) * wide + 1;
+            values[start..start + grid.cols()].copy_from_slice(grid.row(r));
+        }
+        Self { wide, values }
+    }
+
+    /// The rows above, at and below row `r` of the grid.
+    fn rows(&self, r: usize) -> [&[f32]; 3] {
+        [r, r + 1, r + 2].map(|row| &self.values[row * self.wide..(row + 1) * self.wide])
+    }
+}
+
+/// Lets what is loose on `heights` move on cells of `level.cell_m`, for at most
+/// `level.iterations` steps; it stops early when everything stands still.
+///
+/// # Errors
+/// [`Cancelled`] when `run` was asked to stop.
+pub fn crumble(
+    heights: &Grid,
+    crumbling: Crumbling,
+    level: Level,
+    run: Run,
+) -> Result<Crumbled, Cancelled> {
+    let (cols, rows) = (heights.cols(), heights.rows());
+    let mut wear = Grid::filled(cols, rows, 0.0_f32);
+    let mut deposit = Grid::filled(cols, rows, 0.0_f32);
+    let loose = crumbling.cover;
+    let base = match loose {
+        Some(cover) => heights.zip_map(cover, |ground, cover| ground + cover),
+        None => heights.clone(),
+    };
+    let mut now = Padded::around(&base, WALL_M);
+    // The least fall that is stable, to the sides; diagonals are longer.
+    let cell_m = level.cell_m as f32;
+    let stable = Padded::around(&crumbling.talus.map(|tangent| tangent * cell_m), 0.0);
+    let mut rate = Padded::around(&Grid::filled(cols, rows, 0.0), 0.0);
+    let weigh = Weigh {
+        plain: 1.0 - crumbling.sharpness,
+        cube: crumbling.sharpness * CUBE / (cell_m * cell_m),
+    };
+    let wide = now.wide;
+    for step in 0..level.iterations {
+        run.check()?;
+        let inner = wide..wide * (rows + 1);
+        let worst = rate.values[inner.clone()]
+            .par_chunks_mut(wide)
+            .enumerate()
+            .map(|(r, out)| {
+                let out = &mut out[1..=cols];
+                rates_row(now.rows(r), stable.rows(r)[1], weigh, out)
+            })
+            .reduce(|| 0.0, f32::max);
+        if step.is_multiple_of(LOOK_EVERY) && worst <= STILL * cell_m {
+            break;
+        }
+        if let Some(cover) = loose {
+            rate.values[inner.clone()]
+                .par_chunks_mut(wide)
+                .enumerate()
+                .for_each(|(r, rate)| {
+                    let left = |c: usize| cover.at(c, r) + (deposit.at(c, r) - wear.at(c, r));
+                    hold_back(
+                        now.rows(r),
+                        stable.rows(r)[1],
+                        weigh,
+                        left,
+                        &mut rate[1..=cols],
+                    );
+                });
+        }
+        let (old, rates) = (&now, &rate);
+        wear.values_mut()
+            .par_chunks_mut(cols.max(1))
+            .zip(deposit.values_mut().par_chunks_mut(cols.max(1)))
+            .enumerate()
+            .for_each(|(r, (wear, deposit))| {
+                move_row(
+                    old.rows(r),
+                    stable.rows(r),
+                    rates.rows(r),
+                    weigh,
+                    wear,
+                    deposit,
+                );
+            });
+        let (worn, laid) = (&wear, &deposit);
+        now.values[inner]
+            .par_chunks_mut(wide)
+            .enumerate()
+            .for_each(|(r, now)| {
+                let moved = base.row(r).iter().zip(laid.row(r).iter().zip(worn.row(r)));
+                for (now, (base, (laid, worn))) in now[1..=cols].iter_mut().zip(moved) {
+                    *now = base + (laid - worn);
+                }
+            });
+        run.report((step + 1) as f32 / level.iterations as f32);
+    }
+    let area_m2 = level.cell_m * level.cell_m;
+    let ledger = Ledger {
+        worn_m3: wear.sum() * area_m2,
+        dropped_m3: deposit.sum() * area_m2,
+        ..Ledger::default()
+    };
+    Ok(Crumbled {
+        wear,
+        deposit,
+        ledger,
+    })
+}
+
+/// How an excess weighs when a cell shares out what it gives.
+#[derive(Clone, Copy)]
+struct Weigh {
+    plain: f32,
+    cube: f32,
+}
+
+impl Weigh {
+    #[inline(always)]
+    fn of(self, excess: f32) -> f32 {
+        excess * (self.plain + self.cube * excess * excess)
+    }
+}
+
+/// How far a cell stands above a neighbour more than is stable, metres.
+#[inline(always)]
+fn excess(from: f32, to: f32, stable: f32, k: usize) -> f32 {
+    let stable = match k < DIAGONAL {
+        true => stable,
+        false => stable * std::f32::consts::SQRT_2,
+    };
+    (from - to - stable).max(0.0)
+}
+
+/// For each cell, what it gives for each unit of a neighbour's weight. Returns
+/// the greatest excess.
+#[multiversion::multiversion(targets = "simd")]
+fn rates_row(now: [&[f32]; 3], stable: &[f32], weigh: Weigh, out: &mut [f32]) -> f32 {
+    let n = out.len();
+    let now = now.map(|row| &row[..n + 2]);
+    let stable = &stable[1..n + 1];
+    let mut worst = 0.0_f32;
+    for i in 0..n {
+        let here = now[1][i + 1];
+        let (mut sum, mut most) = (0.0, 0.0_f32);
+        for (k, (row, col)) in AROUND.into_iter().enumerate() {
+            let excess = excess(here, now[row][i + col], stable[i], k);
+            sum += weigh.of(excess);
+            most = most.max(excess);
+        }
+        out[i] = SHARE * most / sum.max(f32::MIN_POSITIVE);
+        worst = worst.max(most);
+    }
+    worst
+}
+
+/// Lowers rates where less is loose than would move.
+fn hold_back(
+    now: [&[f32]; 3],
+    stable: &[f32],
+    weigh: Weigh,
+    left: impl Fn(usize) -> f32,
+    rate: &mut [f32],
+) {
+    for (i, rate) in rate.iter_mut().enumerate() {
+        let here = now[1][i + 1];
+        let mut sum = 0.0;
+        for (k, (row, col)) in AROUND.into_iter().enumerate() {
+            sum += weigh.of(excess(here, now[row][i + col], stable[i + 1], k));
+        }
+        let most = left(i).max(0.0) / sum.max(f32::MIN_POSITIVE);
+        *rate = rate.min(most);
+    }
+}
+
+/// Takes away and lays down along one row.
+#[multiversion::multiversion(targets = "simd")]
+fn move_row(
+    now: [&[f32]; 3],
+    stable: [&[f32]; 3],
+    rate: [&[f32]; 3],
+    weigh: Weigh,
+    wear: &mut [f32],
+    deposit: &mut [f32],
+) {
+    let n = wear.len();
+    let now = now.map(|row| &row[..n + 2]);
+    let stable = stable.map(|row| &row[..n + 2]);
+    let rate = rate.map(|row| &row[..n + 2]);
+    let deposit = &mut deposit[..n];
+    for i in 0..n {
+        let (here, own) = (now[1][i + 1], rate[1][i + 1]);
+        let (mut gone, mut come) = (0.0, 0.0);
+        for (k, (row, col)) in AROUND.into_iter().enumerate() {
+            let there = now[row][i + col];
+            gone += own * weigh.of(excess(here, there, stable[1][i + 1], k));
+            // A wall gives nothing: its rate is 0. Its height is kept out of
+            // the product all the same, or infinity times 0 would come.
+            let from = there.min(WALL_M * 0.5);
+            come += rate[row][i + col] * weigh.of(excess(from, here, stable[row][i + col], k));
+        }
+        wear[i] += gone;
+        deposit[i] += come;
+    }
+}
