@@ -959,6 +959,9 @@ export interface components {
         } | {
             /** @enum {string} */
             type: "before";
+        } | {
+            /** @enum {string} */
+            type: "stop";
         };
         /**
          * @description Raises or lowers the whole land so that its lowest point is at a given
@@ -1173,6 +1176,11 @@ export interface components {
         LedgerLine: {
             /**
              * Format: double
+             * @description Brought in from outside, m³.
+             */
+            added_m3: number;
+            /**
+             * Format: double
              * @description Carried over the border, m³.
              */
             carried_off_m3: number;
@@ -1214,6 +1222,11 @@ export interface components {
             solo?: string | null;
             /** @description The strand that is looked at; the land when absent. */
             strand?: string | null;
+            /**
+             * @description What steps left behind, instead of the ground: `change` for wear and
+             *     deposit together, or the name of a trace.
+             */
+            trace?: string | null;
             /** @description The step or cover whose mask is shown. */
             watched?: string | null;
         };
@@ -2637,6 +2650,9 @@ export interface components {
             pointer?: string | null;
             /** @enum {string} */
             type: "fault";
+        } | {
+            /** @enum {string} */
+            type: "stopped";
         } | {
             /** @enum {string} */
             type: "gone";

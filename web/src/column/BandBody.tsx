@@ -26,7 +26,7 @@ export function BandBody({ step, traces }: { step: Step; traces: string[] }) {
     on((target) => {
       const values = operationOf(target)[1];
       for (const [name, value] of Object.entries(changes)) {
-        if (value === undefined) delete values[name];
+        if (value === undefined) Reflect.deleteProperty(values, name);
         else values[name] = value;
       }
     });

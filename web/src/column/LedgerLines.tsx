@@ -16,6 +16,7 @@ export function LedgerLines({ step }: { step: string }) {
   if (!ledger) return null;
   const lines: [string, number][] = [
     ["Worn", ledger.worn_m3],
+    ...(ledger.added_m3 > 0 ? [["Added", ledger.added_m3] as [string, number]] : []),
     ["Dropped", ledger.dropped_m3],
     ["Carried off the map", ledger.carried_off_m3],
     ["In suspension", ledger.suspended_m3],

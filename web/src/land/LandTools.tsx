@@ -1,5 +1,7 @@
 import { Box, Map as MapIcon, Pickaxe, Ruler, Spline } from "lucide-react";
-import { LAND } from "../live/recipe";
+import { useKinds } from "../api/useKinds";
+import { LAND, landSteps, useRecipe } from "../live/recipe";
+import { tracesOf } from "../live/traces";
 import { changeView, useView, type CompareMode, type Tool } from "../studio/view";
 
 const TOOLS: { tool: Tool; name: string; hint: string; Icon: typeof Ruler }[] = [
@@ -96,6 +98,7 @@ function LookToggles() {
         />
         Form only
       </label>
+      <TraceChoice />
       <label className={label} title="Contour lines (C)">
         <input
           type="checkbox"
@@ -122,6 +125,36 @@ function LookToggles() {
         </select>
       </label>
     </>
+  );
+}
+
+/** What steps left behind, shown instead of the ground. */
+function TraceChoice() {
+  const trace = useView((view) => view.trace);
+  const recipe = useRecipe();
+  const kinds = useKinds();
+  const left = recipe ? tracesOf(landSteps(recipe), kinds) : [];
+  if (left.length === 0) return null;
+  const both = left.includes("wear") && left.includes("deposit");
+  return (
+    <label className="bg-base-100 flex items-center gap-1 rounded px-2 text-xs">
+      Show
+      <select
+        className="select select-xs select-ghost h-5 w-28"
+        aria-label="What the colours show"
+        data-testid="show-trace"
+        value={trace ?? ""}
+        onChange={(event) => changeView({ trace: event.target.value || null })}
+      >
+        <option value="">ground</option>
+        {both && <option value="change">wear and deposit</option>}
+        {left.map((name) => (
+          <option key={name} value={name}>
+            {name}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 

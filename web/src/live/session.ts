@@ -94,6 +94,10 @@ function hear(message: ToViewer) {
     case "progress":
       set({ progress: { cells: message.cells, share: message.share } });
       break;
+    case "stopped":
+      set({ progress: null });
+      toast("Stopped. What you see is what has grown so far; any edit grows on.");
+      break;
     case "fault":
       set({ progress: null });
       toast.error(message.detail);

@@ -1,5 +1,5 @@
 import { formatLength } from "../controls/units";
-import { useSession } from "../live/session";
+import { say, useSession } from "../live/session";
 import { useView } from "./view";
 
 const MIB = 1 << 20;
@@ -30,6 +30,15 @@ export function StatusLine() {
         <span className="flex items-center gap-2" role="status">
           growing at {progress.cells} cells
           <progress className="progress progress-primary w-28" value={progress.share} max={1} />
+          <button
+            type="button"
+            className="btn btn-xs h-4"
+            data-testid="stop-growing"
+            title="Stop growing, and keep what is shown"
+            onClick={() => say({ type: "stop" })}
+          >
+            Stop
+          </button>
         </span>
       )}
       {header && (

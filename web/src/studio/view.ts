@@ -24,6 +24,8 @@ interface KeptView {
   stage: Stage;
   projection: Projection;
   greyForm: boolean;
+  /** What steps left behind, shown instead of the ground. */
+  trace: string | null;
   contours: boolean;
   exaggeration: number;
   section: Line | null;
@@ -61,6 +63,7 @@ const KEPT: KeptView = {
   stage: "form",
   projection: "relief",
   greyForm: false,
+  trace: null,
   contours: false,
   exaggeration: 1,
   section: null,
@@ -93,12 +96,12 @@ const PASSING = {
 export const useView = create<ViewState>(() => ({ landscape: null, ...KEPT, ...PASSING }));
 
 const CELLS = 512;
-const LOOKED = ["watched", "greyForm", "strand", "solo", "against"];
+const LOOKED = ["watched", "greyForm", "trace", "strand", "solo", "against"];
 const SAVE_AFTER_MS = 400;
 
 function look() {
-  const { watched, greyForm, strand, solo, against } = useView.getState();
-  say({ type: "look", cells: CELLS, relief: greyForm, watched, strand, solo, against });
+  const { watched, greyForm, trace, strand, solo, against } = useView.getState();
+  say({ type: "look", cells: CELLS, relief: greyForm, watched, trace, strand, solo, against });
 }
 
 /** Changes how the land is looked at, and tells the service what it must. */

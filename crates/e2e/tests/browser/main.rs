@@ -1,5 +1,6 @@
 //! The real interface, driven by real clicks and keys in headless Chromium.
 
+mod erosion;
 mod files;
 mod form;
 mod slice;

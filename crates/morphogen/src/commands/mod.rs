@@ -6,6 +6,7 @@ mod read;
 mod reference;
 mod schema;
 mod serve;
+mod survey;
 
 use clap::Subcommand;
 
@@ -35,6 +36,8 @@ pub enum Command {
     Reference(reference::Reference),
     /// Print the JSON Schema of recipes
     Schema(schema::Schema),
+    /// List likely mistakes, and measure the laws of drainage basins
+    Survey(survey::Survey),
     /// Open the studio: a web service on this machine
     Serve(serve::Serve),
 }
@@ -48,6 +51,7 @@ impl Command {
             Command::Reference(reference) => reference.run(),
             Command::Schema(schema) => schema.run(),
             Command::Serve(serve) => serve.run(),
+            Command::Survey(survey) => survey.run(),
         }
     }
 }

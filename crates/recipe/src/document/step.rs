@@ -189,6 +189,19 @@ pub enum Trace {
 }
 
 impl Trace {
+    /// Every trace.
+    pub const ALL: [Self; 9] = [
+        Self::Wear,
+        Self::Deposit,
+        Self::Flow,
+        Self::Outcrop,
+        Self::Strewn,
+        Self::Drainage,
+        Self::Snow,
+        Self::Depth,
+        Self::Suspended,
+    ];
+
     /// Its name in a recipe.
     pub fn name(self) -> &'static str {
         match self {

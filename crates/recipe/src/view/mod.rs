@@ -6,6 +6,7 @@ mod difference;
 mod histogram;
 mod picture;
 mod sheet;
+mod trace_colours;
 
 pub use bands::{Band, bands};
 pub use core_sample::{CoreGround, CoreSample, CoreStep, CoreTrace, core_sample};
@@ -13,3 +14,4 @@ pub use difference::Difference;
 pub use histogram::Histogram;
 pub use picture::{Picture, Shading, View, Watched, picture};
 pub use sheet::{SheetError, Sweep, Variant, shape_only, sheet, variants};
+pub use trace_colours::TraceView;

@@ -6,7 +6,7 @@ use terrain::picture::{Lighting, Sun, lit};
 use terrain::reading::slope_deg;
 use terrain::{Frame, Grid, Run};
 
-use super::Histogram;
+use super::{Histogram, TraceView};
 use crate::document::{LAND, Mask, Recipe};
 use crate::grow::{Assets, GrowError, Grower, Part};
 
@@ -18,6 +18,8 @@ pub enum Shading {
     Ground,
     /// One stone grey, for looking at form alone.
     Relief,
+    /// What steps left behind.
+    Trace(TraceView),
 }
 
 /// A mask to be shown along with the land.
@@ -111,6 +113,7 @@ pub fn picture(
     let albedo = match view.shading {
         Shading::Ground => ground.albedo(run)?,
         Shading::Relief => Grid::filled(frame.cols, frame.rows, STONE),
+        Shading::Trace(view) => view.albedo(&land),
     };
     let lighting = Lighting {
         sun: Sun::from(recipe.sun),

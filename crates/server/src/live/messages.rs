@@ -2,7 +2,7 @@
 
 use recipe::Recipe;
 use recipe::document::LAND;
-use recipe::view::{Shading, View, Watched};
+use recipe::view::{Shading, TraceView, View, Watched};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -54,6 +54,8 @@ pub(crate) enum FromViewer {
     PreviewEnd,
     /// Show the land as it was before the last edit.
     Before,
+    /// Stop growing; what has been shown stays.
+    Stop,
 }
 
 /// How a viewer looks at the land.
@@ -73,6 +75,10 @@ pub(crate) struct Look {
     /// A step that is looked at alone.
     #[serde(default)]
     pub(crate) solo: Option<String>,
+    /// What steps left behind, instead of the ground: `change` for wear and
+    /// deposit together, or the name of a trace.
+    #[serde(default)]
+    pub(crate) trace: Option<String>,
     /// A revision to compare with.
     #[serde(default)]
     pub(crate) against: Option<i64>,
@@ -88,9 +94,13 @@ impl Look {
     pub(crate) fn view(&self, cells: usize) -> View {
         View {
             cells,
-            shading: match self.relief {
-                true => Shading::Relief,
-                false => Shading::Ground,
+            shading: match (
+                self.trace.as_deref().and_then(TraceView::named),
+                self.relief,
+            ) {
+                (Some(trace), _) => Shading::Trace(trace),
+                (None, true) => Shading::Relief,
+                (None, false) => Shading::Ground,
             },
             watched: self.watched.clone().map(|id| Watched { id }),
             strand: self.strand.clone().unwrap_or_else(|| LAND.to_owned()),
@@ -107,6 +117,7 @@ impl Default for Look {
             watched: None,
             strand: None,
             solo: None,
+            trace: None,
             against: None,
         }
     }
@@ -146,6 +157,8 @@ pub(crate) enum ToViewer {
         /// JSON Pointer to it in the recipe.
         pointer: Option<String>,
     },
+    /// Growing was stopped, as the viewer asked.
+    Stopped,
     /// The landscape was deleted.
     Gone,
 }

@@ -112,6 +112,8 @@ pub(crate) struct LedgerLine {
     pub(crate) step: String,
     /// Worn away, m³.
     pub(crate) worn_m3: f64,
+    /// Brought in from outside, m³.
+    pub(crate) added_m3: f64,
     /// Laid down, m³.
     pub(crate) dropped_m3: f64,
     /// Carried over the border, m³.
@@ -192,6 +194,7 @@ pub(crate) fn encode(
             .map(|(step, ledger)| LedgerLine {
                 step: step.clone(),
                 worn_m3: ledger.worn_m3,
+                added_m3: ledger.added_m3,
                 dropped_m3: ledger.dropped_m3,
                 carried_off_m3: ledger.carried_off_m3,
                 suspended_m3: ledger.suspended_m3,

@@ -139,6 +139,11 @@ impl Viewer {
             Ok(FromViewer::Preview { base, patch }) => self.preview(base, &patch).await,
             Ok(FromViewer::PreviewEnd) => self.wish_for_head(),
             Ok(FromViewer::Before) => self.show_before().await,
+            // No wish at all: the painter stops what it is doing.
+            Ok(FromViewer::Stop) => {
+                self.wishes.send_replace(None);
+                self.say(&ToViewer::Stopped).await;
+            }
             Err(error) => {
                 self.fault(format!("this was not understood: {error}"), None)
                     .await

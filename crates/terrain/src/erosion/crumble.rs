@@ -118,18 +118,20 @@ pub fn crumble(
     let wide = now.wide;
     for step in 0..level.iterations {
         run.check()?;
+        if step.is_multiple_of(LOOK_EVERY) {
+            let rows = (0..rows).into_par_iter();
+            let worst = rows.map(|r| worst_row(now.rows(r), stable.rows(r)[1]));
+            if worst.reduce(|| 0.0, f32::max) <= STILL * cell_m {
+                break;
+            }
+        }
         let inner = wide..wide * (rows + 1);
-        let worst = rate.values[inner.clone()]
+        rate.values[inner.clone()]
             .par_chunks_mut(wide)
             .enumerate()
-            .map(|(r, out)| {
-                let out = &mut out[1..=cols];
-                rates_row(now.rows(r), stable.rows(r)[1], weigh, out)
-            })
-            .reduce(|| 0.0, f32::max);
-        if step.is_multiple_of(LOOK_EVERY) && worst <= STILL * cell_m {
-            break;
-        }
+            .for_each(|(r, out)| {
+                rates_row(now.rows(r), stable.rows(r)[1], weigh, &mut out[1..=cols]);
+            });
         if let Some(cover) = loose {
             rate.values[inner.clone()]
                 .par_chunks_mut(wide)
@@ -209,26 +211,42 @@ fn excess(from: f32, to: f32, stable: f32, k: usize) -> f32 {
     (from - to - stable).max(0.0)
 }
 
-/// For each cell, what it gives for each unit of a neighbour's weight. Returns
-/// the greatest excess.
+/// The eight neighbours of each cell of a row, each as a row of `n` of its own.
+#[inline(always)]
+fn around(rows: [&[f32]; 3], n: usize) -> [&[f32]; 8] {
+    AROUND.map(|(row, col)| &rows[row][col..col + n])
+}
+
+/// For each cell, what it gives for each unit of a neighbour's weight.
+#[allow(clippy::needless_range_loop)] // slices in step, by cell and neighbour
 #[multiversion::multiversion(targets = "simd")]
-fn rates_row(now: [&[f32]; 3], stable: &[f32], weigh: Weigh, out: &mut [f32]) -> f32 {
+fn rates_row(now: [&[f32]; 3], stable: &[f32], weigh: Weigh, out: &mut [f32]) {
     let n = out.len();
-    let now = now.map(|row| &row[..n + 2]);
+    let (here, there) = (&now[1][1..n + 1], around(now, n));
     let stable = &stable[1..n + 1];
-    let mut worst = 0.0_f32;
     for i in 0..n {
-        let here = now[1][i + 1];
         let (mut sum, mut most) = (0.0, 0.0_f32);
-        for (k, (row, col)) in AROUND.into_iter().enumerate() {
-            let excess = excess(here, now[row][i + col], stable[i], k);
+        for k in 0..8 {
+            let excess = excess(here[i], there[k][i], stable[i], k);
             sum += weigh.of(excess);
             most = most.max(excess);
         }
+        // What gives nothing has no sum to divide by.
         out[i] = SHARE * most / sum.max(f32::MIN_POSITIVE);
-        worst = worst.max(most);
     }
-    worst
+}
+
+/// The greatest excess along one row.
+fn worst_row(now: [&[f32]; 3], stable: &[f32]) -> f32 {
+    let n = stable.len() - 2;
+    let (here, there) = (&now[1][1..n + 1], around(now, n));
+    let most = |i: usize| {
+        let excesses = there.iter().enumerate();
+        excesses.fold(0.0, |most: f32, (k, there)| {
+            most.max(excess(here[i], there[i], stable[i + 1], k))
+        })
+    };
+    (0..n).map(most).fold(0.0, f32::max)
 }
 
 /// Lowers rates where less is loose than would move.
@@ -239,11 +257,12 @@ fn hold_back(
     left: impl Fn(usize) -> f32,
     rate: &mut [f32],
 ) {
+    let n = rate.len();
+    let (here, there) = (&now[1][1..n + 1], around(now, n));
     for (i, rate) in rate.iter_mut().enumerate() {
-        let here = now[1][i + 1];
         let mut sum = 0.0;
-        for (k, (row, col)) in AROUND.into_iter().enumerate() {
-            sum += weigh.of(excess(here, now[row][i + col], stable[i + 1], k));
+        for (k, there) in there.iter().enumerate() {
+            sum += weigh.of(excess(here[i], there[i], stable[i + 1], k));
         }
         let most = left(i).max(0.0) / sum.max(f32::MIN_POSITIVE);
         *rate = rate.min(most);
@@ -251,6 +270,7 @@ fn hold_back(
 }
 
 /// Takes away and lays down along one row.
+#[allow(clippy::needless_range_loop)] // slices in step, by cell and neighbour
 #[multiversion::multiversion(targets = "simd")]
 fn move_row(
     now: [&[f32]; 3],
@@ -261,20 +281,18 @@ fn move_row(
     deposit: &mut [f32],
 ) {
     let n = wear.len();
-    let now = now.map(|row| &row[..n + 2]);
-    let stable = stable.map(|row| &row[..n + 2]);
-    let rate = rate.map(|row| &row[..n + 2]);
+    let (here, there) = (&now[1][1..n + 1], around(now, n));
+    let (own_stable, their_stable) = (&stable[1][1..n + 1], around(stable, n));
+    let (own, theirs) = (&rate[1][1..n + 1], around(rate, n));
     let deposit = &mut deposit[..n];
     for i in 0..n {
-        let (here, own) = (now[1][i + 1], rate[1][i + 1]);
         let (mut gone, mut come) = (0.0, 0.0);
-        for (k, (row, col)) in AROUND.into_iter().enumerate() {
-            let there = now[row][i + col];
-            gone += own * weigh.of(excess(here, there, stable[1][i + 1], k));
-            // A wall gives nothing: its rate is 0. Its height is kept out of
-            // the product all the same, or infinity times 0 would come.
-            let from = there.min(WALL_M * 0.5);
-            come += rate[row][i + col] * weigh.of(excess(from, here, stable[row][i + col], k));
+        for k in 0..8 {
+            gone += own[i] * weigh.of(excess(here[i], there[k][i], own_stable[i], k));
+            // A wall gives nothing: its rate is 0. Its height is kept small
+            // enough for the product, or infinity times 0 would come.
+            let from = there[k][i].min(WALL_M * 0.5);
+            come += theirs[k][i] * weigh.of(excess(from, here[i], their_stable[k][i], k));
         }
         wear[i] += gone;
         deposit[i] += come;

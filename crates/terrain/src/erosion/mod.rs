@@ -4,6 +4,7 @@
 mod cascade;
 mod crumble;
 mod drainage;
+mod geomorphology;
 mod ledger;
 mod radix_heap;
 mod rivers;
@@ -16,6 +17,7 @@ mod water;
 pub use cascade::{Eroded, begin, refine};
 pub use crumble::{Crumbled, Crumbling, crumble};
 pub use drainage::{Drainage, drain};
+pub use geomorphology::{Geomorphology, geomorphology};
 pub use ledger::{Imbalance, Ledger};
 pub use rivers::{RiverLaw, river_step};
 pub use schedule::{Level, Schedule};

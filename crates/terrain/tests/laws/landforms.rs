@@ -2,7 +2,8 @@
 
 use proptest::prelude::*;
 use terrain::erosion::{
-    Crumbling, Level, RiverLaw, Settling, Winter, crumble, drain, river_step, settle, snow,
+    Crumbling, Level, RiverLaw, Settling, Winter, crumble, drain, geomorphology, river_step,
+    settle, snow,
 };
 use terrain::picture::Sun;
 use terrain::{Grid, Run};
@@ -314,4 +315,35 @@ fn strahler_orders_are_those_of_a_drawn_network() {
     assert_eq!((at(2, 2), at(4, 2)), (1, 1));
     assert_eq!(at(3, 3), 2);
     assert_eq!(at(3, 5), 2);
+}
+
+/// Nature's laws on land that rivers have brought into balance: Hack (1957),
+/// Horton (1945), Tucker and Whipple (2002), each in the range of its source.
+#[test]
+fn land_in_balance_obeys_the_laws_of_drainage_basins() {
+    let frame = frame(256);
+    let mut land = hills(&frame, 60.0, 11);
+    let rise = Grid::by_rows(frame.cols, frame.rows, |r, row| {
+        for (c, value) in row.iter_mut().enumerate() {
+            let border = c == 0 || r == 0 || c + 1 == frame.cols || r + 1 == frame.rows;
+            *value = if border { 0.0 } else { 5e-4 };
+        }
+    });
+    let law = RiverLaw {
+        area_exponent: 0.45,
+        erodibility: 5e-6,
+        ..LAW
+    };
+    for _ in 0..120 {
+        river_step(&mut land, &rise, None, law, 100.0, 40_000.0, RUN).expect("nobody cancels");
+    }
+    let found = geomorphology(&land, 100.0, -1e4, RUN).expect("nobody cancels");
+    let within = |value: Option<f64>, low: f64, high: f64| {
+        value.is_some_and(|value| (low..=high).contains(&value))
+    };
+    assert!(within(found.hack, 0.5, 0.65), "{found:?}");
+    assert!(within(found.bifurcation, 3.0, 5.0), "{found:?}");
+    assert!(within(found.length, 1.5, 3.5), "{found:?}");
+    assert!(within(found.concavity, 0.4, 0.7), "{found:?}");
+    assert!((0.2..0.7).contains(&found.hypsometric), "{found:?}");
 }

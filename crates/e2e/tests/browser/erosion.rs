@@ -1,0 +1,62 @@
+//! Erosion from the page: rivers and snow on the demo, their traces, stopping.
+
+use anyhow::{Result, ensure};
+use e2e::{Browser, Service, test_id};
+
+const MEAN: &str = "[data-testid=mean-height]";
+const REVISION: &str = "[data-testid=kept]";
+
+#[tokio::test(flavor = "multi_thread")]
+async fn rivers_and_snow_leave_ledgers_and_traces_and_can_be_undone() -> Result<()> {
+    let service = Service::start("erosion").await?;
+    let browser = Browser::open(service.folder()).await?;
+    browser.go(&service.page("/")).await?;
+    browser.follow("Hollin Fjord").await?;
+    browser.grown().await?;
+    let mean = browser.content(MEAN).await?;
+
+    browser.click(&test_id("add-step")).await?;
+    browser.fill(&test_id("find-kind"), "river network").await?;
+    browser
+        .until(REVISION, |text| text == "kept as revision 2")
+        .await?;
+    let rivers = browser.grown_since("complete 1").await?;
+    browser.until(MEAN, |text| text != mean).await?;
+    let ledger = browser
+        .until("[aria-label=Ledger]", |text| text.contains("Worn"))
+        .await?;
+    ensure!(
+        ledger.contains("Carried off the map"),
+        "the ledger reads ‘{ledger}’"
+    );
+
+    browser.click(&test_id("add-step")).await?;
+    browser.fill(&test_id("find-kind"), "snow falls").await?;
+    browser.grown_since(&rivers).await?;
+    browser
+        .until("[aria-label=Ledger]", |text| text.contains("Added"))
+        .await?;
+
+    // What was left behind can be shown instead of the ground.
+    browser.choose(&test_id("show-trace"), "drainage").await?;
+    browser.choose(&test_id("show-trace"), "change").await?;
+    browser.grown().await?;
+
+    // Stopping keeps what is shown and changes nothing that is kept.
+    browser.click(&test_id("open-rain")).await?;
+    browser.fill(&test_id("rain.duration"), "3000").await?;
+    browser
+        .until(REVISION, |text| text == "kept as revision 4")
+        .await?;
+    browser.click(&test_id("stop-growing")).await?;
+    browser
+        .until("[data-sonner-toast]", |text| text.contains("Stopped"))
+        .await?;
+    for revision in [3, 2, 1] {
+        browser.click(&test_id("undo")).await?;
+        let kept = format!("kept as revision {revision}");
+        browser.until(REVISION, |text| text == kept).await?;
+    }
+    browser.until(MEAN, |text| text == mean).await?;
+    browser.close().await
+}

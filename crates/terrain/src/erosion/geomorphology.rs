@@ -1,0 +1,187 @@
+//! The laws that drainage basins obey in nature, measured.
+
+use super::drainage::{Drainage, drain};
+use crate::{Cancelled, Grid, Run};
+
+/// Measures of a piece of land. `None` where it has too few rivers to tell.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Geomorphology {
+    /// Exponent h in L ∝ Aʰ, with L the longest way to a place and A the land
+    /// that drains to it; 0.5 to 0.65 in nature (Hack 1957).
+    pub hack: Option<f64>,
+    /// How many times more streams there are of each lower order; 3 to 5
+    /// (Horton 1945, with the orders of Strahler 1957).
+    pub bifurcation: Option<f64>,
+    /// How many times longer streams are of each higher order; 1.5 to 3.5
+    /// (Horton 1945).
+    pub length: Option<f64>,
+    /// Mean height as a share of the way from the lowest to the highest:
+    /// about 0.6 for young land, 0.35 for old (Strahler 1952).
+    pub hypsometric: f64,
+    /// Exponent θ in S ∝ A^−θ along streams; 0.4 to 0.7 (Tucker and Whipple
+    /// 2002).
+    pub concavity: Option<f64>,
+}
+
+/// Streams begin where this share of the land drains through, but never with
+/// fewer cells than the other.
+const STREAM_SHARE: f64 = 4e-4;
+const STREAM_CELLS: f64 = 30.0;
+/// Orders with fewer streams than this are left out: they tell little.
+const LEAST_STREAMS: usize = 2;
+
+/// Measures `heights` on cells of `cell_m`; what is below `sea_level_m` is sea.
+///
+/// # Errors
+/// [`Cancelled`] when `run` was asked to stop.
+pub fn geomorphology(
+    heights: &Grid,
+    cell_m: f64,
+    sea_level_m: f32,
+    run: Run,
+) -> Result<Geomorphology, Cancelled> {
+    let drainage = drain(heights, sea_level_m, run)?;
+    let area = drainage.area_cells();
+    let least = (STREAM_SHARE * heights.values().len() as f64).max(STREAM_CELLS) as f32;
+    let streams = Streams::of(&drainage, &area, least, heights.cols());
+    run.check()?;
+    let land: Vec<f64> = heights
+        .values()
+        .iter()
+        .filter(|height| **height >= sea_level_m)
+        .map(|height| f64::from(*height))
+        .collect();
+    let low = land.iter().copied().fold(f64::INFINITY, f64::min);
+    let high = land.iter().copied().fold(f64::NEG_INFINITY, f64::max);
+    let mean = land.iter().sum::<f64>() / land.len().max(1) as f64;
+    let ways = area.iter().zip(&streams.way);
+    let hack = ways
+        .filter(|(area, _)| **area >= least)
+        .map(|(area, way)| (f64::from(*area).ln(), f64::from(*way).ln()));
+    let orders = |values: &[(f64, f64)]| slope(values.iter().copied());
+    let (counts, lengths) = streams.by_order();
+    Ok(Geomorphology {
+        hack: slope(hack),
+        bifurcation: orders(&counts).map(|slope| (-slope).exp()),
+        length: orders(&lengths).map(f64::exp),
+        hypsometric: match high > low {
+            true => (mean - low) / (high - low),
+            false => 0.5,
+        },
+        concavity: concavity(&drainage, &area, least, heights.cols(), cell_m),
+    })
+}
+
+/// The streams of a land.
+struct Streams {
+    /// Longest way from any source to each cell, in cells.
+    way: Vec<f32>,
+    /// Order and length in cells of every stream, from one meeting to the next.
+    streams: Vec<(u8, f32)>,
+}
+
+impl Streams {
+    fn of(drainage: &Drainage, area: &[f32], least: f32, cols: usize) -> Self {
+        let n = area.len();
+        let order = drainage.strahler(area, least);
+        let mut way = vec![1.0_f32; n];
+        // Length of the stream so far that each cell belongs to.
+        let mut run = vec![0.0_f32; n];
+        let mut streams = Vec::new();
+        for &i in drainage.order.iter().rev() {
+            let i = i as usize;
+            let receiver = drainage.receivers[i] as usize;
+            let step = distance(i, receiver, cols);
+            if receiver != i {
+                way[receiver] = way[receiver].max(way[i] + step);
+            }
+            if order[i] == 0 {
+                continue;
+            }
+            run[i] += step;
+            match receiver != i && order[receiver] == order[i] {
+                true => run[receiver] = run[receiver].max(run[i]),
+                false => streams.push((order[i], run[i])),
+            }
+        }
+        Self { way, streams }
+    }
+
+    /// The logarithms of how many streams there are of each order, and of how
+    /// long they are in the mean.
+    fn by_order(&self) -> (Points, Points) {
+        let highest = self.streams.iter().map(|(order, _)| *order).max();
+        let (mut counts, mut lengths) = (Vec::new(), Vec::new());
+        for order in 1..=highest.unwrap_or(0) {
+            let of = self.streams.iter().filter(|stream| stream.0 == order);
+            let (count, sum) = of.fold((0, 0.0), |(n, sum), stream| {
+                (n + 1, sum + f64::from(stream.1))
+            });
+            if count >= LEAST_STREAMS {
+                counts.push((f64::from(order), (count as f64).ln()));
+                lengths.push((f64::from(order), (sum / count as f64).ln()));
+            }
+        }
+        (counts, lengths)
+    }
+}
+
+/// Places of a measure against another, both as logarithms or orders.
+type Points = Vec<(f64, f64)>;
+
+/// From a cell to its receiver, in cells.
+fn distance(i: usize, receiver: usize, cols: usize) -> f32 {
+    match i % cols != receiver % cols && i / cols != receiver / cols {
+        true => std::f32::consts::SQRT_2,
+        false => 1.0,
+    }
+}
+
+/// Mean slope in classes of drainage area, and the exponent that fits them.
+fn concavity(
+    drainage: &Drainage,
+    area: &[f32],
+    least: f32,
+    cols: usize,
+    cell_m: f64,
+) -> Option<f64> {
+    /// Classes in each tenfold of area, and the fewest cells that tell.
+    const CLASSES: f64 = 5.0;
+    const LEAST_CELLS: usize = 20;
+    let mut classes: Vec<(f64, f64, usize)> = Vec::new();
+    for (i, &receiver) in drainage.receivers.iter().enumerate() {
+        let receiver = receiver as usize;
+        if receiver == i || area[i] < least {
+            continue;
+        }
+        let heights = drainage.filled.values();
+        let fall = f64::from(heights[i] - heights[receiver]);
+        let slope = fall / (cell_m * f64::from(distance(i, receiver, cols)));
+        let class = (CLASSES * f64::from(area[i] / least).log10()).floor() as usize;
+        if classes.len() <= class {
+            classes.resize(class + 1, (0.0, 0.0, 0));
+        }
+        let (sum_area, sum_slope, count) = &mut classes[class];
+        *sum_area += f64::from(area[i]).ln();
+        *sum_slope += slope;
+        *count += 1;
+    }
+    let points = classes
+        .iter()
+        .filter(|(_, slope, count)| *count >= LEAST_CELLS && *slope > 0.0)
+        .map(|(area, slope, count)| (area / *count as f64, (slope / *count as f64).ln()));
+    slope(points).map(|slope| -slope)
+}
+
+/// Slope of the straight line that fits points best; `None` for fewer than two.
+fn slope(points: impl Iterator<Item = (f64, f64)>) -> Option<f64> {
+    let points: Vec<(f64, f64)> = points.collect();
+    let n = points.len() as f64;
+    let (mx, my) = (
+        points.iter().map(|p| p.0).sum::<f64>() / n,
+        points.iter().map(|p| p.1).sum::<f64>() / n,
+    );
+    let across: f64 = points.iter().map(|p| (p.0 - mx).powi(2)).sum();
+    let along: f64 = points.iter().map(|p| (p.0 - mx) * (p.1 - my)).sum();
+    (points.len() >= 2 && across > 0.0).then(|| along / across)
+}
