@@ -60,7 +60,7 @@ export function NumberField(props: Props) {
       <span className="truncate text-xs">{label}</span>
       <input
         type="range"
-        className="range range-xs range-primary w-full"
+        className="range range-xs range-primary w-full [--range-fill:0]"
         aria-label={`${label}, slider`}
         min={0}
         max={STEPS}

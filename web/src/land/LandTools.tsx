@@ -86,6 +86,7 @@ function LookToggles() {
   const greyForm = useView((view) => view.greyForm);
   const contours = useView((view) => view.contours);
   const exaggeration = useView((view) => view.exaggeration);
+  const relief = useView((view) => view.projection === "relief");
   const label = "bg-base-100 flex items-center gap-1 rounded px-2 text-xs";
   return (
     <>
@@ -109,7 +110,10 @@ function LookToggles() {
         />
         Contours
       </label>
-      <label className={label} title="Vertical exaggeration of the relief">
+      <label
+        className={`${label} ${relief ? "" : "hidden"}`}
+        title="Vertical exaggeration of the relief"
+      >
         Heights
         <select
           className="select select-xs select-ghost h-5 w-16"

@@ -7,7 +7,7 @@ use super::gradient::{Columns, RowScratch, fill_row};
 use super::hash::{hash, unit};
 use super::lattice::{Age, CHUNK, Lanes, Places, Scale, Spots, SquareColumns};
 use super::layers::{Octave, Rule, Sum};
-use super::{Basis, Character};
+use super::{Basis, Character, value};
 use crate::{Cancelled, Frame, Grid, Run};
 
 /// Layered noise, a function of place.
@@ -189,7 +189,7 @@ impl FractalNoise {
         let plan = self.plan(frame.cell_m);
         // Along a row of an unturned lattice of squares neighbours share most
         // of the work.
-        let shared = self.basis == Basis::Gradient
+        let shared = matches!(self.basis, Basis::Gradient | Basis::Value)
             && plan.turn.is_none()
             && self.slope_damping == 0.0
             && plan.ages.iter().all(|age| age.still().is_some());
@@ -213,7 +213,7 @@ impl FractalNoise {
             if run.check().is_err() {
                 return;
             }
-            let mut scratch = RowScratch::default();
+            let (mut scratch, mut lines) = (RowScratch::default(), Vec::new());
             let mut noise = vec![0.0; out.len()];
             let mut weight = vec![1.0; out.len()];
             for (o, octave) in plan.octaves.iter().enumerate() {
@@ -221,7 +221,12 @@ impl FractalNoise {
                     && let Some(seed) = plan.ages[o].still()
                 {
                     let y = octave.scale.apply(0.0, frame.y_m(r)).1;
-                    fill_row(&columns[o], y, seed, &mut scratch, &mut noise);
+                    match self.basis {
+                        Basis::Value => {
+                            value::fill_row(&columns[o], y, seed, &mut lines, &mut noise);
+                        }
+                        _ => fill_row(&columns[o], y, seed, &mut scratch, &mut noise),
+                    }
                 }
                 add_row(&plan.rule, o == 0, octave, &noise, out, &mut weight);
             }

@@ -80,9 +80,9 @@ pub fn gradient_noise(x: f64, y: f64, seed: u32) -> f32 {
 
 /// Where the columns of a grid stand in one octave's lattice.
 pub(super) struct Columns {
-    cells: Vec<i32>,
+    pub(super) cells: Vec<i32>,
     fractions: Vec<f32>,
-    fades: Vec<f32>,
+    pub(super) fades: Vec<f32>,
 }
 
 impl Columns {
