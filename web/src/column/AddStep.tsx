@@ -7,6 +7,7 @@ import { commit } from "../live/edit";
 import { freshId, strandOf } from "../live/recipe";
 import { importInto } from "../shelf/importFile";
 import { changeView } from "../studio/view";
+import { toast } from "sonner";
 import { KindList } from "./KindList";
 
 /** The list of kinds of step; typing narrows it down. */
@@ -24,7 +25,11 @@ export function AddStep({ recipe, strand }: { recipe: Recipe; strand: string }) 
   const add = (kind: Kind, parameters: Record<string, unknown> = {}) => {
     dialog.current?.close();
     const others = recipe.strands.filter((other) => other.name !== strand);
-    const defaults = { ...(kind.defaults as Record<string, unknown>), ...parameters };
+    const defaults = { ...(kind.defaults as Record<string, unknown>) };
+    // Only what the kind knows: a file says more than every kind asks for.
+    for (const [name, value] of Object.entries(parameters)) {
+      if (name in defaults) defaults[name] = value;
+    }
     if (kind.kind === "take_in") defaults.strand = others.at(-1)?.name ?? "";
     if (kind.kind === "tiles" && defaults.asset === "") {
       defaults.source = "strand";
@@ -44,7 +49,14 @@ export function AddStep({ recipe, strand }: { recipe: Recipe; strand: string }) 
     changeView({ openBand: step.id });
   };
   const choose = (kind: Kind) => {
-    if (kind.kind !== "heightfield") return add(kind);
+    // Some are nothing without a file, or without another strand.
+    const alone = recipe.strands.length === 1;
+    const needsFile = kind.kind === "heightfield" || (kind.kind === "tiles" && alone);
+    if (kind.kind === "take_in" && alone) {
+      toast("There is no other strand yet; add one with the plus on the left.");
+      return;
+    }
+    if (!needsFile) return add(kind);
     setWanted(kind);
     picker.current?.click();
   };

@@ -23,6 +23,7 @@ export function CurveField({ points, onPreview, onCommit }: Props) {
   const [chosen, setChosen] = useState(0);
   const [range, setRange] = useState<ReturnType<typeof rangeOf> | null>(null);
   const dragged = useRef<CurvePoint[] | null>(null);
+  const before = useRef<CurvePoint[] | null>(null);
   const box = useRef<SVGSVGElement>(null);
   // The axes stay where they are during a drag.
   const { across, up } = range ?? rangeOf(points);
@@ -53,7 +54,9 @@ export function CurveField({ points, onPreview, onCommit }: Props) {
     onPreview(dragged.current);
   };
   const drop = () => {
-    if (dragged.current && dragged.current !== points) onCommit(dragged.current);
+    // The preview has made these the points that are shown; compare with what
+    // was there when the drag began.
+    if (dragged.current && dragged.current !== before.current) onCommit(dragged.current);
     dragged.current = null;
     setRange(null);
   };
@@ -103,6 +106,7 @@ export function CurveField({ points, onPreview, onCommit }: Props) {
                 setChosen(i);
                 setRange({ across, up });
                 dragged.current = points;
+                before.current = points;
               }}
               onDoubleClick={() => {
                 if (points.length > 2) onCommit(points.filter((_, k) => k !== i));

@@ -9,6 +9,7 @@ import { NumberField } from "./NumberField";
 import { OutlineField, type OutlinePoint } from "./OutlineField";
 import type { Changes } from "./Parameters";
 import { choicesOf, labelOf, type ParameterSchema } from "./schema";
+import { SourceField } from "./SourceField";
 import { StrandField } from "./StrandField";
 
 interface Props {
@@ -68,6 +69,9 @@ export function ParameterField(props: Props) {
       return (
         <StrandField name={String(value)} onCommit={(strand) => onCommit({ [name]: strand })} />
       );
+  }
+  if (choices?.some((choice) => choice.value === "image")) {
+    return <SourceField {...{ name, label, hint, testId, choices, valueOf, onCommit }} />;
   }
   if (choices) {
     return (

@@ -233,3 +233,63 @@ async fn undo_goes_on_after_a_restart() -> Result<()> {
     browser.until(MEAN, |text| text == mean).await?;
     browser.close().await
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_outline_is_drawn_a_curve_is_bent_and_a_file_becomes_a_step() -> Result<()> {
+    let service = Service::start("editors").await?;
+    let browser = open_demo(&service).await?;
+
+    browser.click(&test_id("add-step")).await?;
+    browser
+        .fill(&test_id("find-kind"), "cut to an outline")
+        .await?;
+    browser
+        .until(REVISION, |text| text == "kept as revision 2")
+        .await?;
+    browser.click(&test_id("edit-outline")).await?;
+    let corner = "[data-testid=outline-editor] circle";
+    browser
+        .drag(corner, &[(12.0, 6.0), (14.0, 8.0)], true)
+        .await?;
+    browser
+        .until(REVISION, |text| text == "kept as revision 3")
+        .await?;
+    browser.click(&test_id("edit-outline")).await?;
+    browser.until_gone(&test_id("outline-editor")).await?;
+
+    // A point of the trough's response curve, dragged.
+    browser.click(&test_id("open-trough")).await?;
+    let point = "[data-testid=curve] circle:nth-of-type(5)";
+    browser
+        .drag(point, &[(0.0, -6.0), (0.0, -8.0)], true)
+        .await?;
+    browser
+        .until(REVISION, |text| text == "kept as revision 4")
+        .await?;
+
+    let model = e2e::repository("crates/formats/tests/data/jacksboro.tif");
+    browser.give_file(&test_id("step-file"), &model).await?;
+    browser
+        .until(&test_id("band-heightfield-1"), |text| {
+            text.contains("Heightfield")
+        })
+        .await?;
+    browser
+        .until(REVISION, |text| text == "kept as revision 5")
+        .await?;
+
+    // Copies of an image: choosing it asks for the file.
+    browser.click(&test_id("add-step")).await?;
+    browser.fill(&test_id("find-kind"), "strewn copies").await?;
+    browser
+        .until(REVISION, |text| text == "kept as revision 6")
+        .await?;
+    browser.choose(&test_id("strew-1.stamp"), "image").await?;
+    browser
+        .give_file(&test_id("strew-1.stamp.file"), &model)
+        .await?;
+    browser
+        .until(REVISION, |text| text == "kept as revision 7")
+        .await?;
+    browser.close().await
+}

@@ -55,6 +55,10 @@ fn check(recipe: &Recipe, (col, row): (usize, usize)) {
     let (cols, rows) = (96 - col.max(40), 64 - row.max(30));
     let window = grown(recipe, &whole.window(col, row, cols, rows));
     assert_same_bits(&window, &all.cropped(col, row, cols, rows), "a window");
+    for cells in [7, 41] {
+        let coarse = grown(recipe, &frame(recipe, cells));
+        coarse.check_finite().expect("finite at any resolution");
+    }
     let pool = rayon::ThreadPoolBuilder::new().num_threads(1).build();
     let alone = pool.expect("a pool").install(|| grown(recipe, &whole));
     assert_same_bits(&alone, &all, "one thread");
