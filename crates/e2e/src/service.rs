@@ -4,6 +4,7 @@ use std::io::{BufRead, BufReader};
 use std::path::{Path, PathBuf};
 use std::process::{Child, Command, Stdio};
 
+use crate::Browser;
 use anyhow::{Context, Result};
 use sqlx::{Connection, Executor, PgConnection};
 use tempfile::TempDir;
@@ -50,6 +51,18 @@ impl Service {
         self.child.wait()?;
         (self.child, self.url) = serve(&self.database, self.folder.path())?;
         Ok(())
+    }
+
+    /// A window with the demo open and grown.
+    ///
+    /// # Errors
+    /// When the browser does not start, or the demo does not grow.
+    pub async fn open_demo(&self) -> Result<Browser> {
+        let browser = Browser::open(self.folder()).await?;
+        browser.go(&self.page("/")).await?;
+        browser.follow("Hollin Fjord").await?;
+        browser.grown().await?;
+        Ok(browser)
     }
 
     /// The address of a page.

@@ -1,7 +1,7 @@
 //! Erosion from the page: rivers and snow on the demo, their traces, stopping.
 
 use anyhow::{Result, ensure};
-use e2e::{Browser, Service, test_id};
+use e2e::{Service, test_id};
 
 const MEAN: &str = "[data-testid=mean-height]";
 const REVISION: &str = "[data-testid=kept]";
@@ -9,10 +9,7 @@ const REVISION: &str = "[data-testid=kept]";
 #[tokio::test(flavor = "multi_thread")]
 async fn rivers_and_snow_leave_ledgers_and_traces_and_can_be_undone() -> Result<()> {
     let service = Service::start("erosion").await?;
-    let browser = Browser::open(service.folder()).await?;
-    browser.go(&service.page("/")).await?;
-    browser.follow("Hollin Fjord").await?;
-    browser.grown().await?;
+    let browser = service.open_demo().await?;
     let mean = browser.content(MEAN).await?;
 
     browser.click(&test_id("add-step")).await?;

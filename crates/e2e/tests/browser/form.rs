@@ -1,23 +1,15 @@
 //! The stage Form: strands, sheets, comparing, core samples, the survey.
 
 use anyhow::{Result, ensure};
-use e2e::{Browser, Service, test_id};
+use e2e::{Service, test_id};
 
 const MEAN: &str = "[data-testid=mean-height]";
 const REVISION: &str = "[data-testid=kept]";
 
-async fn open_demo(service: &Service) -> Result<Browser> {
-    let browser = Browser::open(service.folder()).await?;
-    browser.go(&service.page("/")).await?;
-    browser.follow("Hollin Fjord").await?;
-    browser.grown().await?;
-    Ok(browser)
-}
-
 #[tokio::test(flavor = "multi_thread")]
 async fn a_piece_is_built_in_a_strand_taken_in_and_renamed() -> Result<()> {
     let service = Service::start("strands").await?;
-    let browser = open_demo(&service).await?;
+    let browser = service.open_demo().await?;
     let mean = browser.content(MEAN).await?;
 
     browser.click(&test_id("add-strand")).await?;
@@ -76,7 +68,7 @@ async fn a_piece_is_built_in_a_strand_taken_in_and_renamed() -> Result<()> {
 #[tokio::test(flavor = "multi_thread")]
 async fn a_variant_is_chosen_from_a_sheet_and_compared_with_before() -> Result<()> {
     let service = Service::start("sheet").await?;
-    let browser = open_demo(&service).await?;
+    let browser = service.open_demo().await?;
     let before = browser.grown().await?;
     browser.click(&test_id("open-massif")).await?;
     browser.click(&test_id("sheet-massif")).await?;
@@ -135,7 +127,7 @@ async fn a_variant_is_chosen_from_a_sheet_and_compared_with_before() -> Result<(
 #[tokio::test(flavor = "multi_thread")]
 async fn a_core_sample_leads_to_the_step_that_did_it() -> Result<()> {
     let service = Service::start("core").await?;
-    let browser = open_demo(&service).await?;
+    let browser = service.open_demo().await?;
     browser.click(&test_id("show-plan")).await?;
     browser.click(&test_id("tool-core")).await?;
     browser.click(&test_id("plan")).await?;
@@ -173,7 +165,7 @@ async fn a_core_sample_leads_to_the_step_that_did_it() -> Result<()> {
 #[tokio::test(flavor = "multi_thread")]
 async fn the_survey_finds_a_mistake_and_its_fix_is_one_edit() -> Result<()> {
     let service = Service::start("survey").await?;
-    let browser = open_demo(&service).await?;
+    let browser = service.open_demo().await?;
     browser.click(&test_id("bench")).await?;
     browser.click(&test_id("open-crags")).await?;
     browser.fill(&test_id("crags.octaves"), "16").await?;
@@ -193,7 +185,7 @@ async fn the_survey_finds_a_mistake_and_its_fix_is_one_edit() -> Result<()> {
 #[tokio::test(flavor = "multi_thread")]
 async fn a_step_is_copied_into_another_landscape_and_the_sun_is_dragged() -> Result<()> {
     let service = Service::start("paste").await?;
-    let browser = open_demo(&service).await?;
+    let browser = service.open_demo().await?;
     browser.click(&test_id("open-massif")).await?;
     browser.click(&test_id("copy-massif")).await?;
     browser
@@ -218,7 +210,7 @@ async fn a_step_is_copied_into_another_landscape_and_the_sun_is_dragged() -> Res
 #[tokio::test(flavor = "multi_thread")]
 async fn undo_goes_on_after_a_restart() -> Result<()> {
     let mut service = Service::start("restart").await?;
-    let browser = open_demo(&service).await?;
+    let browser = service.open_demo().await?;
     let mean = browser.content(MEAN).await?;
     browser.click(&test_id("open-massif")).await?;
     browser.fill(&test_id("massif.height_m"), "1300").await?;
@@ -237,7 +229,7 @@ async fn undo_goes_on_after_a_restart() -> Result<()> {
 #[tokio::test(flavor = "multi_thread")]
 async fn an_outline_is_drawn_a_curve_is_bent_and_a_file_becomes_a_step() -> Result<()> {
     let service = Service::start("editors").await?;
-    let browser = open_demo(&service).await?;
+    let browser = service.open_demo().await?;
 
     browser.click(&test_id("add-step")).await?;
     browser

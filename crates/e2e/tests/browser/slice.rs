@@ -6,18 +6,10 @@ use e2e::{Browser, Service, test_id};
 const MEAN: &str = "[data-testid=mean-height]";
 const REVISION: &str = "[data-testid=kept]";
 
-async fn open_demo(service: &Service) -> Result<Browser> {
-    let browser = Browser::open(service.folder()).await?;
-    browser.go(&service.page("/")).await?;
-    browser.follow("Hollin Fjord").await?;
-    browser.grown().await?;
-    Ok(browser)
-}
-
 #[tokio::test(flavor = "multi_thread")]
 async fn an_edit_changes_the_land_and_is_kept() -> Result<()> {
     let service = Service::start("edit").await?;
-    let browser = open_demo(&service).await?;
+    let browser = service.open_demo().await?;
     let mean = browser.content(MEAN).await?;
 
     browser.click(&test_id("open-massif")).await?;
@@ -50,7 +42,7 @@ async fn an_edit_changes_the_land_and_is_kept() -> Result<()> {
 #[tokio::test(flavor = "multi_thread")]
 async fn a_dragged_slider_shows_the_land_before_it_is_let_go() -> Result<()> {
     let service = Service::start("drag").await?;
-    let browser = open_demo(&service).await?;
+    let browser = service.open_demo().await?;
     let mean = browser.content(MEAN).await?;
     browser.click(&test_id("open-massif")).await?;
     let slider = "[aria-label='Height, slider']";
@@ -69,8 +61,8 @@ async fn a_dragged_slider_shows_the_land_before_it_is_let_go() -> Result<()> {
 #[tokio::test(flavor = "multi_thread")]
 async fn two_windows_stay_in_step() -> Result<()> {
     let service = Service::start("windows").await?;
-    let here = open_demo(&service).await?;
-    let there = open_demo(&service).await?;
+    let here = service.open_demo().await?;
+    let there = service.open_demo().await?;
     let mean = there.content(MEAN).await?;
     here.click(&test_id("open-massif")).await?;
     here.fill(&test_id("massif.height_m"), "500").await?;
@@ -98,7 +90,7 @@ async fn two_windows_stay_in_step() -> Result<()> {
 #[tokio::test(flavor = "multi_thread")]
 async fn a_value_out_of_range_is_refused_in_words() -> Result<()> {
     let service = Service::start("refusal").await?;
-    let browser = open_demo(&service).await?;
+    let browser = service.open_demo().await?;
     let mean = browser.content(MEAN).await?;
     browser.click(&test_id("open-massif")).await?;
     browser.fill(&test_id("massif.octaves"), "99").await?;

@@ -4,12 +4,11 @@ use std::path::PathBuf;
 
 use anyhow::{Context, anyhow};
 use clap::Args;
+use recipe::Grower;
 use recipe::view::{CoreSample, core_sample};
-use recipe::{Grower, Recipe};
 use terrain::Run;
 
-use super::Failure;
-use crate::local_assets::LocalAssets;
+use super::{Failure, read_recipe};
 
 /// Explain one place: what each step did there, and why its ground.
 ///
@@ -44,16 +43,7 @@ fn parse_place(text: &str) -> Result<(f64, f64), String> {
 
 impl Explain {
     pub fn run(self) -> Result<(), Failure> {
-        let name = self.recipe.display().to_string();
-        let text = std::fs::read_to_string(&self.recipe)
-            .with_context(|| format!("cannot read {name}"))
-            .map_err(Failure::Input)?;
-        let recipe = Recipe::from_json(&text)
-            .context(name)
-            .map_err(Failure::Input)?;
-        let folder = self.recipe.parent().map(PathBuf::from).unwrap_or_default();
-        let assets =
-            LocalAssets::load(&recipe, &self.assets.unwrap_or(folder)).map_err(Failure::Input)?;
+        let (recipe, assets) = read_recipe(&self.recipe, self.assets)?;
         /// Memory for intermediate results, bytes.
         const CACHE: usize = 512 << 20;
         let grower = Grower::new(CACHE);

@@ -1,16 +1,14 @@
 //! `morphogen grow`.
 
-use std::fs;
 use std::path::PathBuf;
 
 use anyhow::{Context, anyhow};
 use clap::Args;
 use deliver::{DeliverError, Layer, Order, deliver};
-use recipe::{GrowError, Grower, Recipe};
+use recipe::{GrowError, Grower};
 use terrain::Run;
 
-use super::Failure;
-use crate::local_assets::LocalAssets;
+use super::{Failure, read_recipe};
 use crate::progress::Bar;
 
 /// Grow a recipe into files.
@@ -50,15 +48,7 @@ fn parse_layer(name: &str) -> Result<Layer, String> {
 
 impl Grow {
     pub fn run(self) -> Result<(), Failure> {
-        let text = fs::read_to_string(&self.recipe)
-            .with_context(|| format!("cannot read {}", self.recipe.display()))
-            .map_err(Failure::Input)?;
-        let recipe = Recipe::from_json(&text)
-            .with_context(|| self.recipe.display().to_string())
-            .map_err(Failure::Input)?;
-        let folder = self.recipe.parent().map(PathBuf::from).unwrap_or_default();
-        let assets =
-            LocalAssets::load(&recipe, &self.assets.unwrap_or(folder)).map_err(Failure::Input)?;
+        let (recipe, assets) = read_recipe(&self.recipe, self.assets)?;
         let layers = if self.only.is_empty() {
             Layer::ALL.to_vec()
         } else {

@@ -8,7 +8,13 @@ mod schema;
 mod serve;
 mod survey;
 
+use std::path::{Path, PathBuf};
+
+use anyhow::Context;
 use clap::Subcommand;
+use recipe::Recipe;
+
+use crate::local_assets::LocalAssets;
 
 /// Why a command failed, and so its exit code.
 pub enum Failure {
@@ -22,6 +28,21 @@ impl From<anyhow::Error> for Failure {
     fn from(error: anyhow::Error) -> Self {
         Self::Other(error)
     }
+}
+
+/// Reads a recipe and the imported files that it names, from `folder` or from
+/// the recipe's own.
+fn read_recipe(file: &Path, folder: Option<PathBuf>) -> Result<(Recipe, LocalAssets), Failure> {
+    let name = file.display().to_string();
+    let text = std::fs::read_to_string(file)
+        .with_context(|| format!("cannot read {name}"))
+        .map_err(Failure::Input)?;
+    let recipe = Recipe::from_json(&text)
+        .context(name)
+        .map_err(Failure::Input)?;
+    let own = || file.parent().map(PathBuf::from).unwrap_or_default();
+    let assets = LocalAssets::load(&recipe, &folder.unwrap_or_else(own)).map_err(Failure::Input)?;
+    Ok((recipe, assets))
 }
 
 #[derive(Subcommand)]

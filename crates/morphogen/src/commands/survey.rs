@@ -5,13 +5,12 @@ use std::path::PathBuf;
 use anyhow::{Context, anyhow};
 use clap::Args;
 use formats::{Limits, read_heightfield};
+use recipe::Grower;
 use recipe::survey::survey;
-use recipe::{Grower, Recipe};
 use terrain::erosion::{Geomorphology, geomorphology};
 use terrain::{Frame, Run};
 
-use super::Failure;
-use crate::local_assets::LocalAssets;
+use super::{Failure, read_recipe};
 
 /// List likely mistakes in a recipe and in what grows from it.
 ///
@@ -39,16 +38,7 @@ const CACHE: usize = 512 << 20;
 
 impl Survey {
     pub fn run(self) -> Result<(), Failure> {
-        let name = self.recipe.display().to_string();
-        let text = std::fs::read_to_string(&self.recipe)
-            .with_context(|| format!("cannot read {name}"))
-            .map_err(Failure::Input)?;
-        let recipe = Recipe::from_json(&text)
-            .context(name)
-            .map_err(Failure::Input)?;
-        let folder = self.recipe.parent().map(PathBuf::from).unwrap_or_default();
-        let assets =
-            LocalAssets::load(&recipe, &self.assets.unwrap_or(folder)).map_err(Failure::Input)?;
+        let (recipe, assets) = read_recipe(&self.recipe, self.assets)?;
         let (grower, cells, run) = (Grower::new(CACHE), self.cells as usize, Run::to_the_end());
         let findings = survey(&grower, &recipe, &assets, cells, run)
             .map_err(|error| Failure::Input(anyhow!(error)))?;
