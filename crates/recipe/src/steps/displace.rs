@@ -131,9 +131,9 @@ impl Displace {
             beyond: Some(Beyond::Repeat),
         };
         let (middle, scale) = (MID_GREY * self.white as f32, 2.0 / self.white as f32);
-        Ok(placed
-            .fill_at(frame, |c, r| (frame.x_m(c), frame.y_m(r)), site.run())?
-            .map(|value| ((value - middle) * scale).clamp(-1.0, 1.0)))
+        let place = |c: usize, r: usize| (frame.x_m(c), frame.y_m(r));
+        let value = |value: f32| ((value - middle) * scale).clamp(-1.0, 1.0);
+        Ok(placed.fill_at(frame, place, value, site.run())?)
     }
 }
 

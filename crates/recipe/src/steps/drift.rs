@@ -4,8 +4,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::shape::Move;
 
-use super::{Kind, Made};
-use crate::grow::{GrowError, Site};
+use super::moves::Moves;
 
 /// Pushes the land to and fro along one direction, as wind and ice do.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
@@ -40,7 +39,7 @@ impl Default for Drift {
     }
 }
 
-impl Drift {
+impl Moves for Drift {
     fn movement(&self) -> Move {
         Move::Drift {
             distance_m: self.distance_m,
@@ -49,19 +48,5 @@ impl Drift {
             octaves: self.octaves,
             seed: self.seed,
         }
-    }
-}
-
-impl Kind for Drift {
-    fn margin(&self, cell_m: f64) -> usize {
-        self.movement().margin(cell_m)
-    }
-
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
-        let (below, wide) = site.below();
-        Ok(self
-            .movement()
-            .apply(below, wide, site.frame(), site.run())?
-            .into())
     }
 }

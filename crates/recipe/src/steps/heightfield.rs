@@ -170,18 +170,8 @@ impl Kind for Heightfield {
             },
             beyond: self.beyond.into(),
         };
-        let run = site.run();
-        let mut heights = terrain::Grid::filled(frame.cols, frame.rows, 0.0_f32);
-        heights.for_each_row(|r, row| {
-            if run.check().is_err() {
-                return;
-            }
-            for (c, height) in row.iter_mut().enumerate() {
-                let value = placed.at(frame.x_m(c), frame.y_m(r), frame.cell_m);
-                *height = value.map_or(0.0, in_metres);
-            }
-        });
-        run.check()?;
+        let place = |c: usize, r: usize| (frame.x_m(c), frame.y_m(r));
+        let heights = placed.fill_at(frame, place, in_metres, site.run())?;
         Ok(heights.into())
     }
 }

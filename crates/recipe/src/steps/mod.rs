@@ -19,6 +19,7 @@ mod flatten;
 mod ground_at_zero;
 mod heightfield;
 mod invert;
+mod moves;
 mod noise;
 mod outcrop;
 mod pattern;

@@ -4,8 +4,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::shape::Move;
 
-use super::{Kind, Made};
-use crate::grow::{GrowError, Site};
+use super::moves::Moves;
 
 /// Draws the land out along a swirling flow without sources or sinks: forms
 /// turn into streaks and eddies, none is squeezed together.
@@ -37,7 +36,7 @@ impl Default for Swirl {
     }
 }
 
-impl Swirl {
+impl Moves for Swirl {
     fn movement(&self) -> Move {
         Move::Swirl {
             distance_m: self.distance_m,
@@ -45,19 +44,5 @@ impl Swirl {
             octaves: self.octaves,
             seed: self.seed,
         }
-    }
-}
-
-impl Kind for Swirl {
-    fn margin(&self, cell_m: f64) -> usize {
-        self.movement().margin(cell_m)
-    }
-
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
-        let (below, wide) = site.below();
-        Ok(self
-            .movement()
-            .apply(below, wide, site.frame(), site.run())?
-            .into())
     }
 }

@@ -132,9 +132,7 @@ impl Kind for Tiles {
                 frame.y_m(r) + f64::from(north.at(c, r)),
             )
         };
-        Ok(placed
-            .fill_at(frame, place, site.run())?
-            .map(|value| (value - middle) * scale)
-            .into())
+        let value = |value: f32| (value - middle) * scale;
+        Ok(placed.fill_at(frame, place, value, site.run())?.into())
     }
 }

@@ -4,8 +4,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::shape::Move;
 
-use super::{Kind, Made};
-use crate::grow::{GrowError, Site};
+use super::moves::Moves;
 
 /// Turns the land about a point, most in the middle.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
@@ -36,26 +35,12 @@ impl Default for Twirl {
     }
 }
 
-impl Twirl {
+impl Moves for Twirl {
     fn movement(&self) -> Move {
         Move::Twirl {
             centre_m: (self.x_m, self.y_m),
             radius_m: self.radius_m,
             angle_deg: self.angle_deg,
         }
-    }
-}
-
-impl Kind for Twirl {
-    fn margin(&self, cell_m: f64) -> usize {
-        self.movement().margin(cell_m)
-    }
-
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
-        let (below, wide) = site.below();
-        Ok(self
-            .movement()
-            .apply(below, wide, site.frame(), site.run())?
-            .into())
     }
 }

@@ -1,11 +1,11 @@
 //! The land as it is drawn: heights, readings under the pointer, lit colour.
 
 use terrain::erosion::Ledger;
-use terrain::ground::Colour;
 use terrain::picture::{Lighting, Sun, lit};
 use terrain::reading::slope_deg;
 use terrain::{Frame, Grid, Run};
 
+use super::trace_colours::STONE;
 use super::{Histogram, TraceView};
 use crate::document::{LAND, Mask, Recipe};
 use crate::grow::{Assets, GrowError, Grower, Part};
@@ -52,13 +52,6 @@ pub struct Picture {
     /// Each cover's id and its share of the land, bottom first.
     pub shares: Vec<(String, f64)>,
 }
-
-/// The grey of a land that is looked at for its form.
-const STONE: Colour = Colour {
-    r: 0.42,
-    g: 0.41,
-    b: 0.39,
-};
 
 /// How the land is looked at.
 #[derive(Clone, Debug)]

@@ -15,8 +15,8 @@ pub enum TraceView {
     One(Trace),
 }
 
-/// Nothing there: one stone grey, as for looking at form alone.
-const STONE: Colour = Colour {
+/// One stone grey: nothing was left here, or only the form is looked at.
+pub(super) const STONE: Colour = Colour {
     r: 0.42,
     g: 0.41,
     b: 0.39,
@@ -104,8 +104,7 @@ fn look(trace: Trace) -> (Colour, f32) {
 }
 
 fn blend(end: Colour, share: f32) -> Colour {
-    let share = share.clamp(0.0, 1.0);
-    STONE.scaled(1.0 - share).plus(end.scaled(share))
+    STONE.towards(end, share.clamp(0.0, 1.0))
 }
 
 /// A value that hardly any cell is above.

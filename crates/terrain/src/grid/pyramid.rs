@@ -2,6 +2,7 @@
 
 use super::resample::cubic_weights;
 use super::{Grid, halve};
+use crate::mask::smooth;
 
 /// What is beyond the edge of an image.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
@@ -109,8 +110,7 @@ fn meet_along_rows(image: &Grid, share: f64) -> Grid {
         out.copy_from_slice(&row[..kept]);
         for (c, out) in out.iter_mut().enumerate().take(band) {
             let t = (c as f32 + 0.5) / band as f32;
-            let own = t * t * (3.0 - 2.0 * t);
-            *out = row[kept + c] + own * (row[c] - row[kept + c]);
+            *out = row[kept + c] + smooth(t) * (row[c] - row[kept + c]);
         }
     })
 }

@@ -1,6 +1,6 @@
 //! An image laid on the land.
 
-use super::Placement;
+use super::{Locator, Placement};
 use crate::grid::{Beyond, Pyramid};
 use crate::{Cancelled, Frame, Grid, Run};
 
@@ -18,7 +18,11 @@ pub struct PlacedImage<'a> {
 impl PlacedImage<'_> {
     /// The image at a place, as seen on cells of `cell_m`.
     pub fn at(&self, x_m: f64, y_m: f64, cell_m: f64) -> Option<f32> {
-        let (along, across) = self.placement.locator().uv(x_m, y_m);
+        self.located(&self.placement.locator(), (x_m, y_m), self.pixels(cell_m))
+    }
+
+    fn located(&self, locator: &Locator, (x_m, y_m): (f64, f64), pixels: f64) -> Option<f32> {
+        let (along, across) = locator.uv(x_m, y_m);
         // Row 0 of an image is its north edge.
         let (u, v) = (0.5 * (along + 1.0), 0.5 * (1.0 - across));
         let outside = !(0.0..=1.0).contains(&u) || !(0.0..=1.0).contains(&v);
@@ -27,7 +31,7 @@ impl PlacedImage<'_> {
             (None, true) => return None,
             (None, false) => Beyond::Edge,
         };
-        Some(self.image.at(u, v, self.pixels(cell_m), beyond))
+        Some(self.image.at(u, v, pixels, beyond))
     }
 
     /// Pixels of the image in a cell, along the axis that has more of them.
@@ -38,8 +42,8 @@ impl PlacedImage<'_> {
         cell_m * along.max(across)
     }
 
-    /// The image at the places that `place(col, row)` gives, on cells of
-    /// `frame`; 0 where there is none. Local.
+    /// `value` of the image at the places that `place(col, row)` gives, on cells
+    /// of `frame`; 0 where there is no image. Local.
     ///
     /// # Errors
     /// [`Cancelled`] when `run` was asked to stop.
@@ -47,15 +51,17 @@ impl PlacedImage<'_> {
         &self,
         frame: &Frame,
         place: impl Fn(usize, usize) -> (f64, f64) + Sync,
+        value: impl Fn(f32) -> f32 + Sync,
         run: Run,
     ) -> Result<Grid, Cancelled> {
+        let (locator, pixels) = (self.placement.locator(), self.pixels(frame.cell_m));
         let grid = Grid::by_rows(frame.cols, frame.rows, |r, out| {
             if run.check().is_err() {
                 return;
             }
             for (c, out) in out.iter_mut().enumerate() {
-                let (x_m, y_m) = place(c, r);
-                *out = self.at(x_m, y_m, frame.cell_m).unwrap_or(0.0);
+                let seen = self.located(&locator, place(c, r), pixels);
+                *out = seen.map_or(0.0, &value);
             }
         });
         run.check()?;

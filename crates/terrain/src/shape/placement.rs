@@ -25,11 +25,6 @@ impl Placement {
             cos,
         }
     }
-
-    /// Radius of the circle around the rectangle, metres.
-    pub fn reach_m(&self) -> f64 {
-        0.5 * self.width_m.hypot(self.depth_m)
-    }
 }
 
 /// Turns places into a shape's own coordinates.

@@ -1,6 +1,7 @@
 //! Plain shapes: cone, dome, ridge, crater, plateau, gradients.
 
 use super::Placement;
+use crate::mask::smooth;
 use crate::{Cancelled, Frame, Grid, Run};
 
 /// Which shape. All stand in u and v from −1 to 1.
@@ -64,10 +65,9 @@ const CREST: f32 = 0.55;
 impl Profile {
     #[inline(always)]
     fn at(self, t: f32) -> f32 {
-        let t = t.clamp(0.0, 1.0);
         match self {
-            Profile::Straight => t,
-            Profile::Smooth => t * t * (3.0 - 2.0 * t),
+            Profile::Straight => t.clamp(0.0, 1.0),
+            Profile::Smooth => smooth(t),
         }
     }
 }
