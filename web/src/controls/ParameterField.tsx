@@ -18,6 +18,8 @@ interface Props {
   hint: string | undefined;
   standard: unknown;
   testId: string;
+  /** By-products that a mask may read. */
+  traces: string[];
   valueOf: (name: string) => unknown;
   onPreview: (changes: Changes) => void;
   onCommit: (changes: Changes) => void;
@@ -25,7 +27,7 @@ interface Props {
 
 /** One parameter, with the control that its schema asks for. */
 export function ParameterField(props: Props) {
-  const { name, parameter, hint, testId, valueOf, onPreview, onCommit } = props;
+  const { name, parameter, hint, testId, traces, valueOf, onPreview, onCommit } = props;
   const value = valueOf(name);
   const label = labelOf(name);
   const choices = choicesOf(parameter);
@@ -60,7 +62,7 @@ export function ParameterField(props: Props) {
           owner={testId}
           title={label}
           mask={value as Mask | null | undefined}
-          traces={valueOf("traces") as string[]}
+          traces={traces}
           onPreview={(mask) => onPreview({ [name]: mask })}
           onCommit={(mask) => onCommit({ [name]: mask })}
         />

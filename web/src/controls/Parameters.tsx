@@ -19,7 +19,7 @@ interface Props {
 export function Parameters(props: Props) {
   const { schema, defaults, values, testId, traces, onPreview, onCommit } = props;
   const [more, setMore] = useState(false);
-  const valueOf = (name: string) => (name === "traces" ? traces : (values[name] ?? defaults[name]));
+  const valueOf = (name: string) => values[name] ?? defaults[name];
   const applies = ({ "x-when": when }: ParameterSchema) =>
     !when || when.slice(1).includes(String(valueOf(when[0] ?? "")));
   const all = Object.entries(schema.properties ?? {}).filter(([, entry]) => applies(entry));
@@ -32,7 +32,7 @@ export function Parameters(props: Props) {
       {shown.map(([name, entry]) => (
         <ParameterField
           key={name}
-          {...{ name, onPreview, onCommit, valueOf }}
+          {...{ name, traces, onPreview, onCommit, valueOf }}
           testId={`${testId}.${name}`}
           parameter={resolved(schema, entry)}
           hint={entry.description ?? resolved(schema, entry).description}
