@@ -7,7 +7,7 @@ use divan::Bencher;
 use divan::counter::{BytesCount, ItemsCount};
 use fastnoise_lite::{FastNoiseLite, FractalType, NoiseType};
 use terrain::erosion::{
-    Country, Crumbling, Level, RiverLaw, Storm, begin, crumble, drain, river_step,
+    Country, Crumbling, Level, RiverLaw, Storm, Water, crumble, drain, river_step,
 };
 use terrain::noise::{Basis, CellDistance, CellFeature, Character, FractalNoise};
 use terrain::picture::{Sun, hillshade};
@@ -199,14 +199,11 @@ mod erosion {
         bencher
             .counter(ItemsCount::new(cells * cells * level.iterations))
             .bench(|| {
-                begin(
-                    &land,
-                    frame,
-                    level,
-                    Storm::default(),
-                    Country::default(),
-                    Run::to_the_end(),
-                )
+                let (storm, country) = (Storm::default(), Country::default());
+                let mut water = Water::on(&land, None, level.cell_m, storm, country);
+                water
+                    .run(level.iterations, Run::to_the_end())
+                    .map(|()| water.stop())
             });
     }
 

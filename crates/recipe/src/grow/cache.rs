@@ -3,7 +3,6 @@
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
-use terrain::erosion::Eroded;
 use terrain::grid::Pyramid;
 
 use super::key::Key;
@@ -15,9 +14,7 @@ use super::worked::Worked;
 pub(crate) enum Kept {
     /// A strand after some steps.
     State(Arc<State>),
-    /// One level of an erosion cascade.
-    Eroded(Arc<Eroded>),
-    /// One level of another process that needs the whole land.
+    /// One level of a process that needs the whole land.
     Worked(Arc<Worked>),
     /// An image, ready to be read anywhere.
     Image(Arc<Pyramid>),
@@ -27,13 +24,11 @@ impl Kept {
     fn bytes(&self) -> usize {
         match self {
             Kept::State(state) => state.bytes(),
-            // Wear, deposit, flow, depth and suspended load.
             Kept::Worked(worked) => {
                 (1 + worked.traces.len()) * worked.frame.cells() * size_of::<f32>()
             }
             // A pyramid takes a third more than its image.
             Kept::Image(image) => size_of_val(image.image().values()) * 4 / 3,
-            Kept::Eroded(eroded) => 5 * eroded.frame.cells() * size_of::<f32>(),
         }
     }
 }

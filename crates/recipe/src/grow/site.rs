@@ -2,8 +2,6 @@
 
 use std::sync::Arc;
 
-use serde::Serialize;
-use terrain::erosion::Eroded;
 use terrain::grid::{Pyramid, seamless};
 use terrain::{Extent, Frame, Grid, Run};
 
@@ -188,23 +186,6 @@ impl<'a> Site<'a> {
 
     pub(super) fn state_below(&self, frame: &Frame) -> Result<Arc<State>, GrowError> {
         self.growth.state(self.strand, self.step, frame)
-    }
-
-    /// What `work` makes of all that lies below this step, its parameters and
-    /// `part`: kept, and found again when it is asked for another time.
-    pub(crate) fn remembered(
-        &self,
-        parameters: &impl Serialize,
-        part: usize,
-        work: impl FnOnce() -> Result<Eroded, GrowError>,
-    ) -> Result<Arc<Eroded>, GrowError> {
-        let key = self.key().with(&("eroded", part)).with(parameters);
-        if let Some(Kept::Eroded(eroded)) = self.growth.cache.get(key) {
-            return Ok(eroded);
-        }
-        let eroded = Arc::new(work()?);
-        self.growth.cache.put(key, Kept::Eroded(eroded.clone()));
-        Ok(eroded)
     }
 }
 

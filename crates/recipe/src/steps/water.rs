@@ -2,13 +2,12 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::erosion::{Country, Eroded, Level, Schedule, Storm, begin, refine};
-use terrain::grid::resample;
-use terrain::{Frame, Run};
+use terrain::Grid;
+use terrain::erosion::{Country, Schedule, Standing, Storm, Water as Flood};
 
 use super::{Kind, Made};
 use crate::document::{Mask, Trace};
-use crate::grow::{GrowError, Site};
+use crate::grow::{GrowError, Site, Stage, Worked};
 
 /// Rain gathers, cuts gullies and valleys, carries the ground off and drops
 /// it in fans and flats. Coarse grids first, finer ones on top: a preview and
@@ -34,6 +33,10 @@ pub struct Water {
     /// How readily the water lets go of what it carries.
     #[schemars(range(min = 0, max = 1))]
     pub dropping: f64,
+    /// Share of what is worn that is too coarse to float: it rolls along the
+    /// bed and comes to rest first, as fans at the foot of slopes.
+    #[schemars(range(min = 0, max = 1), extend("x-more" = true))]
+    pub coarse: f64,
     /// How much harder every other bed of rock is: ledges and benches.
     #[schemars(range(min = 0, max = 1), extend("x-more" = true))]
     pub strata: f64,
@@ -62,6 +65,7 @@ impl Default for Water {
             strength: 1.0,
             hardness: 0.4,
             dropping: 0.3,
+            coarse: 0.25,
             strata: 0.0,
             strata_m: 100.0,
             least_slope_deg: 0.0,
@@ -87,10 +91,12 @@ impl Water {
             capacity: self.strength * Self::CAPACITY,
             take: 1.0 - self.hardness,
             drop: self.dropping,
+            coarse: self.coarse,
             least_slope: self.least_slope_deg.to_radians().tan(),
             strata: self.strata,
             strata_m: self.strata_m,
             sea_level_m,
+            ..Storm::default()
         }
     }
 
@@ -101,37 +107,45 @@ impl Water {
         }
     }
 
-    /// Grids up to the `k`th, each one remembered on its own: a finer result
-    /// goes on from the coarser ones.
-    fn eroded(
-        &self,
-        site: &Site,
-        levels: &[Level],
-        run: Run,
-    ) -> Result<std::sync::Arc<Eroded>, GrowError> {
-        let (level, coarser) = levels
-            .split_last()
-            .expect("a schedule has at least one level");
-        site.remembered(self, levels.len(), || {
-            let storm = self.storm(site.sea_level_m());
-            let frame = Frame::covering(site.extent(), level.cell_m);
-            let taken = |mask: &Option<Mask>| match mask {
-                Some(mask) => site.mask_below(mask, &frame).map(Some),
-                None => Ok(None),
-            };
-            let (hardness, rain) = (taken(&self.hard)?, taken(&self.rain)?);
-            let country = Country {
-                hardness: hardness.as_ref(),
-                rain: rain.as_ref(),
-            };
-            Ok(if coarser.is_empty() {
-                let heights = site.below_on(&frame)?;
-                begin(&heights, frame, *level, storm, country, run)?
-            } else {
-                let coarse = self.eroded(site, coarser, run.quietly())?;
-                let heights = site.below_on(&frame)?;
-                refine(&coarse, &heights, frame, *level, storm, country, run)?
-            })
+    fn work(&self, site: &Site, stage: Stage) -> Result<Worked, GrowError> {
+        let frame = stage.frame;
+        let taken = |mask: &Option<Mask>| match mask {
+            Some(mask) => site.mask_below(mask, &frame).map(Some),
+            None => Ok(None),
+        };
+        let (hardness, rain) = (taken(&self.hard)?, taken(&self.rain)?);
+        let country = Country {
+            hardness: hardness.as_ref(),
+            rain: rain.as_ref(),
+        };
+        let begun = stage.begun();
+        let (depth, flow) = (stage.so_far(Trace::Depth), stage.so_far(Trace::Flow));
+        let standing = Standing {
+            depth: &depth,
+            flow: &flow,
+        };
+        let storm = self.storm(site.sea_level_m());
+        let mut flood = Flood::on(&begun, Some(standing), frame.cell_m, storm, country);
+        flood.run(stage.level.iterations, stage.run)?;
+        let left = flood.stop();
+        let sum = |trace, more: &Grid| {
+            stage
+                .so_far(trace)
+                .zip_map(more, |before, more| before + more)
+        };
+        let moved = left.deposit.zip_map(&left.wear, |laid, worn| laid - worn);
+        let before = begun.zip_map(&stage.heights, |now, before| now - before);
+        Ok(Worked {
+            frame,
+            change: before.zip_map(&moved, |before, moved| before + moved),
+            traces: vec![
+                (Trace::Wear, sum(Trace::Wear, &left.wear)),
+                (Trace::Deposit, sum(Trace::Deposit, &left.deposit)),
+                (Trace::Flow, left.flow),
+                (Trace::Depth, left.depth),
+                (Trace::Suspended, left.suspended),
+            ],
+            ledger: stage.ledger().and(left.ledger),
         })
     }
 }
@@ -152,25 +166,7 @@ impl Kind for Water {
     }
 
     fn grow(&self, site: &Site) -> Result<Made, GrowError> {
-        let frame = site.frame();
-        let levels = self.schedule().levels(frame.cell_m);
-        let eroded = self.eroded(site, &levels, site.run())?;
-        let here = |grid| resample(grid, &eroded.frame, frame);
-        let change = eroded.change();
-        let change = here(&change);
-        let positive = |grid| here(grid).map(|v| v.max(0.0));
-        Ok(Made {
-            heights: site
-                .below_here()
-                .zip_map(&change, |height, change| height + change),
-            traces: vec![
-                (Trace::Wear, positive(&eroded.wear)),
-                (Trace::Deposit, positive(&eroded.deposit)),
-                (Trace::Flow, positive(&eroded.flow)),
-                (Trace::Depth, positive(&eroded.depth)),
-                (Trace::Suspended, positive(&eroded.suspended)),
-            ],
-            ledger: Some(eroded.ledger),
-        })
+        let levels = self.schedule().levels(site.frame().cell_m);
+        site.cascade(self, &levels, &|stage| self.work(site, stage))
     }
 }

@@ -2,10 +2,10 @@
 //! of bare ground or of a cover that lies on it.
 //!
 //! Each step, a cell that stands too steeply above its neighbours gives part of
-//! the excess to them. What moves is counted twice, at its source and where it
-//! lands, by the same arithmetic, so that what is worn is dropped. We deviate
-//! in that all cells move at once (gather, not scatter), so that any number of
-//! threads gives the same bits, and in that a cell may favour the steepest way.
+//! the excess to them. What moves is counted at its source and where it lands,
+//! so that what is worn is dropped. We deviate in that all cells move at once
+//! (gather, not scatter), so that any number of threads gives the same bits, and
+//! in that a cell may favour the steepest way.
 //!
 //! The border is closed: nothing leaves.
 
@@ -65,6 +65,7 @@ const AROUND: [(usize, usize); 8] = [
 const DIAGONAL: usize = 4;
 
 /// A grid with one more cell on every side.
+#[derive(Clone)]
 struct Padded {
     wide: usize,
     values: Vec<f32>,
@@ -84,6 +85,30 @@ impl Padded {
     /// The rows above, at and below row `r` of the grid.
     fn rows(&self, r: usize) -> [&[f32]; 3] {
         [r, r + 1, r + 2].map(|row| &self.values[row * self.wide..(row + 1) * self.wide])
+    }
+}
+
+/// The least fall to the sides that is not stable, metres; diagonals are longer.
+enum Stable {
+    /// One padded row that stands for all.
+    Same(Vec<f32>),
+    Each(Padded),
+}
+
+impl Stable {
+    fn of(talus: &Grid, cell_m: f32) -> Self {
+        let (low, high) = talus.range();
+        match low == high {
+            true => Self::Same(vec![low * cell_m; talus.cols() + 2]),
+            false => Self::Each(Padded::around(&talus.map(|tangent| tangent * cell_m), 0.0)),
+        }
+    }
+
+    fn rows(&self, r: usize) -> [&[f32]; 3] {
+        match self {
+            Stable::Same(row) => [row; 3],
+            Stable::Each(padded) => padded.rows(r),
+        }
     }
 }
 
@@ -107,15 +132,17 @@ pub fn crumble(
         None => heights.clone(),
     };
     let mut now = Padded::around(&base, WALL_M);
-    // The least fall that is stable, to the sides; diagonals are longer.
     let cell_m = level.cell_m as f32;
-    let stable = Padded::around(&crumbling.talus.map(|tangent| tangent * cell_m), 0.0);
+    let stable = Stable::of(crumbling.talus, cell_m);
     let mut rate = Padded::around(&Grid::filled(cols, rows, 0.0), 0.0);
     let weigh = Weigh {
         plain: 1.0 - crumbling.sharpness,
         cube: crumbling.sharpness * CUBE / (cell_m * cell_m),
     };
     let wide = now.wide;
+    let inner = wide..wide * (rows + 1);
+    let mut next = now.clone();
+    let endless = vec![f32::INFINITY; cols];
     for step in 0..level.iterations {
         run.check()?;
         if step.is_multiple_of(LOOK_EVERY) {
@@ -125,53 +152,42 @@ pub fn crumble(
                 break;
             }
         }
-        let inner = wide..wide * (rows + 1);
+        let laid = &deposit;
         rate.values[inner.clone()]
             .par_chunks_mut(wide)
+            .zip(wear.values_mut().par_chunks_mut(cols.max(1)))
             .enumerate()
-            .for_each(|(r, out)| {
-                rates_row(now.rows(r), stable.rows(r)[1], weigh, &mut out[1..=cols]);
+            .for_each(|(r, (rate, wear))| {
+                let (heights, stable) = (now.rows(r), stable.rows(r)[1]);
+                let rate = &mut rate[1..=cols];
+                match loose {
+                    None => give_row(heights, stable, weigh, &endless, rate, wear),
+                    Some(cover) => {
+                        let left: Vec<f32> = (cover.row(r).iter())
+                            .zip(laid.row(r).iter().zip(wear.iter()))
+                            .map(|(cover, (laid, worn))| (cover + (laid - worn)).max(0.0))
+                            .collect();
+                        give_row(heights, stable, weigh, &left, rate, wear);
+                    }
+                }
             });
-        if let Some(cover) = loose {
-            rate.values[inner.clone()]
-                .par_chunks_mut(wide)
-                .enumerate()
-                .for_each(|(r, rate)| {
-                    let left = |c: usize| cover.at(c, r) + (deposit.at(c, r) - wear.at(c, r));
-                    hold_back(
-                        now.rows(r),
-                        stable.rows(r)[1],
-                        weigh,
-                        left,
-                        &mut rate[1..=cols],
-                    );
-                });
-        }
-        let (old, rates) = (&now, &rate);
-        wear.values_mut()
-            .par_chunks_mut(cols.max(1))
+        let (rates, worn) = (&rate, &wear);
+        next.values[inner.clone()]
+            .par_chunks_mut(wide)
             .zip(deposit.values_mut().par_chunks_mut(cols.max(1)))
             .enumerate()
-            .for_each(|(r, (wear, deposit))| {
-                move_row(
-                    old.rows(r),
+            .for_each(|(r, (next, deposit))| {
+                take_row(
+                    now.rows(r),
                     stable.rows(r),
                     rates.rows(r),
                     weigh,
-                    wear,
+                    (base.row(r), worn.row(r)),
                     deposit,
+                    &mut next[1..=cols],
                 );
             });
-        let (worn, laid) = (&wear, &deposit);
-        now.values[inner]
-            .par_chunks_mut(wide)
-            .enumerate()
-            .for_each(|(r, now)| {
-                let moved = base.row(r).iter().zip(laid.row(r).iter().zip(worn.row(r)));
-                for (now, (base, (laid, worn))) in now[1..=cols].iter_mut().zip(moved) {
-                    *now = base + (laid - worn);
-                }
-            });
+        std::mem::swap(&mut now, &mut next);
         run.report((step + 1) as f32 / level.iterations as f32);
     }
     let area_m2 = level.cell_m * level.cell_m;
@@ -217,13 +233,21 @@ fn around(rows: [&[f32]; 3], n: usize) -> [&[f32]; 8] {
     AROUND.map(|(row, col)| &rows[row][col..col + n])
 }
 
-/// For each cell, what it gives for each unit of a neighbour's weight.
+/// What each cell of a row gives, no more than is `left` to give, into `wear`;
+/// and how much that is for each unit of a neighbour's weight, into `rate`.
 #[allow(clippy::needless_range_loop)] // slices in step, by cell and neighbour
 #[multiversion::multiversion(targets = "simd")]
-fn rates_row(now: [&[f32]; 3], stable: &[f32], weigh: Weigh, out: &mut [f32]) {
-    let n = out.len();
+fn give_row(
+    now: [&[f32]; 3],
+    stable: &[f32],
+    weigh: Weigh,
+    left: &[f32],
+    rate: &mut [f32],
+    wear: &mut [f32],
+) {
+    let n = rate.len();
     let (here, there) = (&now[1][1..n + 1], around(now, n));
-    let stable = &stable[1..n + 1];
+    let (stable, left, wear) = (&stable[1..n + 1], &left[..n], &mut wear[..n]);
     for i in 0..n {
         let (mut sum, mut most) = (0.0, 0.0_f32);
         for k in 0..8 {
@@ -231,8 +255,10 @@ fn rates_row(now: [&[f32]; 3], stable: &[f32], weigh: Weigh, out: &mut [f32]) {
             sum += weigh.of(excess);
             most = most.max(excess);
         }
+        let gives = (SHARE * most).min(left[i]);
+        wear[i] += gives;
         // What gives nothing has no sum to divide by.
-        out[i] = SHARE * most / sum.max(f32::MIN_POSITIVE);
+        rate[i] = gives / sum.max(f32::MIN_POSITIVE);
     }
 }
 
@@ -249,52 +275,32 @@ fn worst_row(now: [&[f32]; 3], stable: &[f32]) -> f32 {
     (0..n).map(most).fold(0.0, f32::max)
 }
 
-/// Lowers rates where less is loose than would move.
-fn hold_back(
-    now: [&[f32]; 3],
-    stable: &[f32],
-    weigh: Weigh,
-    left: impl Fn(usize) -> f32,
-    rate: &mut [f32],
-) {
-    let n = rate.len();
-    let (here, there) = (&now[1][1..n + 1], around(now, n));
-    for (i, rate) in rate.iter_mut().enumerate() {
-        let mut sum = 0.0;
-        for (k, there) in there.iter().enumerate() {
-            sum += weigh.of(excess(here[i], there[i], stable[i + 1], k));
-        }
-        let most = left(i).max(0.0) / sum.max(f32::MIN_POSITIVE);
-        *rate = rate.min(most);
-    }
-}
-
-/// Takes away and lays down along one row.
+/// What each cell of a row takes from its neighbours, into `deposit`; and the
+/// heights after that.
 #[allow(clippy::needless_range_loop)] // slices in step, by cell and neighbour
 #[multiversion::multiversion(targets = "simd")]
-fn move_row(
+fn take_row(
     now: [&[f32]; 3],
     stable: [&[f32]; 3],
     rate: [&[f32]; 3],
     weigh: Weigh,
-    wear: &mut [f32],
+    (base, wear): (&[f32], &[f32]),
     deposit: &mut [f32],
+    next: &mut [f32],
 ) {
-    let n = wear.len();
+    let n = next.len();
     let (here, there) = (&now[1][1..n + 1], around(now, n));
-    let (own_stable, their_stable) = (&stable[1][1..n + 1], around(stable, n));
-    let (own, theirs) = (&rate[1][1..n + 1], around(rate, n));
-    let deposit = &mut deposit[..n];
+    let (stable, rate) = (around(stable, n), around(rate, n));
+    let (base, wear, deposit) = (&base[..n], &wear[..n], &mut deposit[..n]);
     for i in 0..n {
-        let (mut gone, mut come) = (0.0, 0.0);
+        let mut come = 0.0;
         for k in 0..8 {
-            gone += own[i] * weigh.of(excess(here[i], there[k][i], own_stable[i], k));
             // A wall gives nothing: its rate is 0. Its height is kept small
             // enough for the product, or infinity times 0 would come.
             let from = there[k][i].min(WALL_M * 0.5);
-            come += theirs[k][i] * weigh.of(excess(from, here[i], their_stable[k][i], k));
+            come += rate[k][i] * weigh.of(excess(from, here[i], stable[k][i], k));
         }
-        wear[i] += gone;
         deposit[i] += come;
+        next[i] = base[i] + (deposit[i] - wear[i]);
     }
 }

@@ -3,7 +3,8 @@
 
 use rayon::prelude::*;
 
-use super::radix_heap::{RadixHeap, sortable};
+use super::basins::{Basins, downstream_first, turn_out};
+use super::radix_heap::sortable;
 use crate::{Cancelled, Grid, Run};
 
 /// The eight neighbours: column, row, and distance in cells.
@@ -29,109 +30,99 @@ pub struct Drainage {
     pub order: Vec<u32>,
 }
 
-/// Fills hollows and routes water: Priority-Flood (Barnes, Lehman and Mulla
-/// 2014, algorithm 2), outlets first. Each cell drains to its steepest lower
-/// neighbour (D8: O'Callaghan and Mark 1984); where the filled land is level,
-/// to the neighbour that it was flooded from.
+/// Fills hollows and routes water. Each cell drains to its steepest lower
+/// neighbour (D8: O'Callaghan and Mark 1984). Pits are resolved by
+/// Priority-Flood (Barnes, Lehman and Mulla 2014), run over basins and their
+/// passes instead of cells (Cordonnier, Bovy and Braun 2019): a hollow fills
+/// to its lowest pass, and what arrives at its pit goes on over that pass.
 ///
 /// Outlets are the cells at the border and all cells below `sea_level_m`.
-/// Deterministic. The flood itself runs on one thread.
+/// Deterministic for any number of threads.
 ///
 /// # Errors
 /// [`Cancelled`] when `run` was asked to stop.
 pub fn drain(heights: &Grid, sea_level_m: f32, run: Run) -> Result<Drainage, Cancelled> {
     let (cols, rows) = (heights.cols(), heights.rows());
-    let n = cols * rows;
-    const UNSEEN: u32 = u32::MAX;
-    let mut filled = heights.values().to_vec();
-    let mut receivers = vec![UNSEEN; n];
-    let mut order = Vec::with_capacity(n);
-    let mut heap = RadixHeap::new();
-    for r in 0..rows {
-        for c in 0..cols {
-            let i = r * cols + c;
-            let border = r == 0 || c == 0 || r + 1 == rows || c + 1 == cols;
-            if border || filled[i] < sea_level_m {
-                receivers[i] = i as u32;
-                heap.push(sortable(filled[i]), i as u32);
-            }
-        }
-    }
-    run.check()?;
-    let steps = NEIGHBOURS.map(|(dc, dr, _)| dr * cols as i64 + dc);
-    // Cells of a hollow need no sorting: they all stand at its brim.
-    let mut pool: Vec<u32> = Vec::new();
-    let mut taken = 0_usize;
-    loop {
-        let i = match pool.pop() {
-            Some(i) => i as usize,
-            None => match heap.pop() {
-                Some((_, i)) => i as usize,
-                None => break,
-            },
-        };
-        order.push(i as u32);
-        taken += 1;
-        if taken.is_multiple_of(1 << 16) {
-            run.check()?;
-        }
+    let values = heights.values();
+    let outlet = |i: usize| {
         let (c, r) = (i % cols, i / cols);
-        let inside = c > 0 && r > 0 && c + 1 < cols && r + 1 < rows;
-        for (k, (dc, dr, _)) in NEIGHBOURS.iter().enumerate() {
-            let j = if inside {
-                (i as i64 + steps[k]) as usize
-            } else {
-                let (nc, nr) = (c as i64 + dc, r as i64 + dr);
-                if nc < 0 || nr < 0 || nc >= cols as i64 || nr >= rows as i64 {
-                    continue;
-                }
-                nr as usize * cols + nc as usize
-            };
-            if receivers[j] != UNSEEN {
-                continue;
-            }
-            receivers[j] = i as u32;
-            if filled[j] <= filled[i] {
-                filled[j] = filled[i];
-                pool.push(j as u32);
-            } else {
-                heap.push(sortable(filled[j]), j as u32);
-            }
-        }
-    }
+        c == 0 || r == 0 || c + 1 == cols || r + 1 == rows || values[i] < sea_level_m
+    };
     run.check()?;
-    steepest(&filled, &mut receivers, cols, rows);
+    let mut receivers = steepest(heights, sea_level_m);
+    run.check()?;
+    let basins = Basins::of(&receivers, outlet);
+    run.check()?;
+    let overflows = basins.overflows(values, cols);
+    run.check()?;
+    for overflow in overflows.iter().flatten() {
+        turn_out(&mut receivers, overflow.over);
+    }
+    let levels: Vec<f32> = overflows
+        .iter()
+        .map(|overflow| overflow.map_or(f32::NEG_INFINITY, |overflow| overflow.level))
+        .collect();
+    let filled = Grid::by_rows(cols, rows, |r, row| {
+        let cells = heights.row(r).iter().zip(&basins.of[r * cols..]);
+        for (value, (height, basin)) in row.iter_mut().zip(cells) {
+            *value = height.max(levels[*basin as usize]);
+        }
+    });
+    run.check()?;
     Ok(Drainage {
-        filled: Grid::from_vec(cols, rows, filled).expect("as many as before"),
+        filled,
+        order: downstream_first(&receivers, cols),
         receivers,
-        order,
     })
 }
 
-/// Turns receivers to the steepest lower neighbour where there is one.
-fn steepest(filled: &[f32], receivers: &mut [u32], cols: usize, rows: usize) {
+/// The steepest lower neighbour of each cell; the cell itself where there is
+/// none, and at outlets.
+fn steepest(heights: &Grid, sea_level_m: f32) -> Vec<u32> {
+    let (cols, rows) = (heights.cols(), heights.rows());
+    let mut receivers = vec![0; cols * rows];
     receivers
         .par_chunks_mut(cols)
         .enumerate()
         .for_each(|(r, row)| {
+            let start = (r * cols) as u32;
+            for (receiver, i) in row.iter_mut().zip(start..) {
+                *receiver = i;
+            }
             if r == 0 || r + 1 == rows {
                 return;
             }
-            for (c, receiver) in row.iter_mut().enumerate().take(cols - 1).skip(1) {
-                let i = r * cols + c;
-                if *receiver == i as u32 {
+            let [above, here, below] = [r - 1, r, r + 1].map(|r| heights.row(r));
+            for c in 1..cols.max(1) - 1 {
+                if here[c] < sea_level_m {
                     continue;
                 }
-                let (here, mut best) = (filled[i], 0.0);
-                for (dc, dr, distance) in NEIGHBOURS {
-                    let j = (i as i64 + dr * cols as i64 + dc) as usize;
-                    let slope = (here - filled[j]) / distance;
+                let around = [
+                    here[c + 1],
+                    below[c],
+                    here[c - 1],
+                    above[c],
+                    below[c + 1],
+                    below[c - 1],
+                    above[c - 1],
+                    above[c + 1],
+                ];
+                let (mut best, mut way) = (0.0, 0);
+                for ((there, (dc, dr, distance)), k) in around.iter().zip(NEIGHBOURS).zip(0..) {
+                    let slope = (here[c] - there) * (1.0 / distance);
+                    debug_assert_eq!(
+                        *there,
+                        heights.at((c as i64 + dc) as usize, (r as i64 + dr) as usize),
+                        "{k}"
+                    );
                     if slope > best {
-                        (best, *receiver) = (slope, j as u32);
+                        (best, way) = (slope, dr * cols as i64 + dc);
                     }
                 }
+                row[c] = (i64::from(row[c]) + way) as u32;
             }
         });
+    receivers
 }
 
 impl Drainage {
@@ -154,7 +145,11 @@ impl Drainage {
         let (cols, rows) = (self.filled.cols(), self.filled.rows());
         let filled = self.filled.values();
         let mut area = vec![1.0_f32; self.order.len()];
-        for &i in self.order.iter().rev() {
+        // Each cell after all that are lower, and where the water is level
+        // after its receiver.
+        let mut order = self.order.clone();
+        order.par_sort_by_key(|&i| sortable(filled[i as usize]));
+        for &i in order.iter().rev() {
             let i = i as usize;
             let receiver = self.receivers[i] as usize;
             let (c, r) = (i % cols, i / cols);

@@ -1,7 +1,7 @@
 //! What wears the land down and builds it up: running water, rivers, dry
 //! crumbling, snow, settling sediment. Each keeps a ledger.
 
-mod cascade;
+mod basins;
 mod crumble;
 mod drainage;
 mod geomorphology;
@@ -14,7 +14,6 @@ mod snow;
 mod storm;
 mod water;
 
-pub use cascade::{Eroded, begin, refine};
 pub use crumble::{Crumbled, Crumbling, crumble};
 pub use drainage::{Drainage, drain};
 pub use geomorphology::{Geomorphology, geomorphology};
@@ -24,3 +23,4 @@ pub use schedule::{Level, Schedule};
 pub use settle::{Settled, Settling, settle};
 pub use snow::{Snow, Winter, snow};
 pub use storm::{Country, Storm};
+pub use water::{Standing, Washed, Water};

@@ -60,9 +60,17 @@ pub(super) fn sortable(height: f32) -> u32 {
     }
 }
 
+/// The number whose [`sortable`] bits these are.
+pub(super) fn height(sortable: u32) -> f32 {
+    f32::from_bits(match sortable >> 31 {
+        1 => sortable & 0x7fff_ffff,
+        _ => !sortable,
+    })
+}
+
 #[cfg(test)]
 mod tests {
-    use super::{RadixHeap, sortable};
+    use super::{RadixHeap, height, sortable};
 
     #[test]
     fn entries_come_out_in_order_while_keys_rise() {
@@ -95,5 +103,6 @@ mod tests {
                 .windows(2)
                 .all(|pair| sortable(pair[0]) < sortable(pair[1]))
         );
+        assert!(heights.iter().all(|&h| height(sortable(h)) == h));
     }
 }

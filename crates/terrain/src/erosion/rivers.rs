@@ -56,10 +56,8 @@ pub fn river_step(
     let cell_area = cell_m * cell_m;
     let scale = law.erodibility * years * cell_area.powf(law.area_exponent);
     // Powers cost most of the step, and do not wait for one another.
-    let power: Vec<f64> = area
-        .par_iter()
-        .map(|&cells| scale * f64::from(cells).powf(law.area_exponent))
-        .collect();
+    let exponent = law.area_exponent as f32;
+    let power: Vec<f32> = area.par_iter().map(|&cells| cells.powf(exponent)).collect();
     let reach = [cell_m, cell_m * std::f64::consts::SQRT_2];
     let shorter = reach.map(|distance| 1.0 / distance.powf(law.slope_exponent));
     for (taken, &i) in drainage.order.iter().enumerate() {
@@ -80,7 +78,7 @@ pub fn river_step(
         }
         let diagonal = i % cols != receiver % cols && i / cols != receiver / cols;
         let gives = 1.0 - hardness.map_or(0.0, |hardness| f64::from(hardness.values()[i]));
-        let factor = gives * power[i] * shorter[usize::from(diagonal)];
+        let factor = gives * scale * f64::from(power[i]) * shorter[usize::from(diagonal)];
         values[i] = (below + implicit_drop(risen - below, factor, law.slope_exponent)) as f32;
     }
     if law.diffusivity > 0.0 {

@@ -13,6 +13,9 @@ pub struct Storm {
     /// Sediment that water can hold, as a share of its volume, per metre per
     /// second of unit stream power (speed times slope: Yang 1972).
     pub capacity: f64,
+    /// Share of what is worn that is too coarse to float, 0 to 1: it rolls
+    /// along the bed.
+    pub coarse: f64,
     /// How readily the ground gives, share of the free capacity per step.
     pub take: f64,
     /// How readily water lets go of what it cannot hold, share per step.
@@ -24,6 +27,11 @@ pub struct Storm {
     pub strata: f64,
     /// Thickness of a soft and a hard bed together, metres; above 0.
     pub strata_m: f64,
+    /// Share of the flow that friction takes from one step to the next.
+    pub friction: f64,
+    /// Water deeper than this moves as if it were this deep, metres: it
+    /// bounds the wave speed, and so the time step.
+    pub deepest_m: f64,
     /// Water below this height is the sea: it stays, and nothing wears there.
     pub sea_level_m: f64,
 }
@@ -43,11 +51,14 @@ impl Default for Storm {
             rain_m_s: 4e-5,
             evaporation_s: 1e-4,
             capacity: 60.0,
+            coarse: 0.25,
             take: 0.3,
             drop: 0.25,
             least_slope: 0.0,
             strata: 0.0,
             strata_m: 100.0,
+            friction: 0.1,
+            deepest_m: 2.0,
             sea_level_m: 0.0,
         }
     }

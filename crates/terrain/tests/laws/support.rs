@@ -81,6 +81,16 @@ pub fn hills(frame: &Frame, height_m: f32, seed: u32) -> Grid {
     bare.map(|v| (v * 0.5 + 0.5) * height_m)
 }
 
+/// The grid a quarter turn to the right.
+pub fn quarter_turn(grid: &Grid) -> Grid {
+    let (cols, rows) = (grid.cols(), grid.rows());
+    Grid::by_rows(rows, cols, |r, row| {
+        for (c, value) in row.iter_mut().enumerate() {
+            *value = grid.at(r, rows - 1 - c);
+        }
+    })
+}
+
 /// Every kind of noise.
 pub fn all_bases() -> Vec<Basis> {
     use CellDistance::{AlongAxes, LongerAxis, Straight};

@@ -1,0 +1,75 @@
+//! Fields with one ghost cell on every side, and rows of them with their
+//! neighbours.
+
+use crate::Grid;
+
+/// Heights with one ghost cell on every side that repeats its neighbour:
+/// water falls off the edge as over a weir of the edge's own height.
+pub(super) fn with_ghosts(heights: &Grid) -> Vec<f32> {
+    let (cols, rows) = (heights.cols(), heights.rows());
+    let mut out = Vec::with_capacity((cols + 2) * (rows + 2));
+    for r in 0..rows + 2 {
+        let row = heights.row(r.clamp(1, rows) - 1);
+        out.push(row[0]);
+        out.extend_from_slice(row);
+        out.push(row[cols - 1]);
+    }
+    out
+}
+
+/// The cells of a field without their ghosts.
+pub(super) fn without_ghosts(field: &[f32], cols: usize, rows: usize) -> Grid {
+    let wide = cols + 2;
+    Grid::by_rows(cols, rows, |r, out| {
+        let start = (r + 1) * wide + 1;
+        out.copy_from_slice(&field[start..start + cols]);
+    })
+}
+
+/// A row of a field and its four neighbours, all of the same length.
+#[derive(Clone, Copy)]
+pub(super) struct Around<'a> {
+    pub(super) here: &'a [f32],
+    pub(super) west: &'a [f32],
+    pub(super) east: &'a [f32],
+    pub(super) north: &'a [f32],
+    pub(super) south: &'a [f32],
+}
+
+impl<'a> Around<'a> {
+    pub(super) fn of(field: &'a [f32], row: usize, wide: usize) -> Self {
+        let n = wide - 2;
+        let at = |row: usize, shift: usize| &field[row * wide + shift..row * wide + shift + n];
+        Self {
+            here: at(row, 1),
+            west: at(row, 0),
+            east: at(row, 2),
+            north: at(row - 1, 1),
+            south: at(row + 1, 1),
+        }
+    }
+
+    /// The part of the row from `start` to before `end`.
+    #[inline(always)]
+    pub(super) fn part(self, start: usize, end: usize) -> Self {
+        Self {
+            here: &self.here[start..end],
+            west: &self.west[start..end],
+            east: &self.east[start..end],
+            north: &self.north[start..end],
+            south: &self.south[start..end],
+        }
+    }
+
+    /// The same slices, known to be `n` long, so that indexing needs no check.
+    #[inline(always)]
+    pub(super) fn of_length(self, n: usize) -> Self {
+        Self {
+            here: &self.here[..n],
+            west: &self.west[..n],
+            east: &self.east[..n],
+            north: &self.north[..n],
+            south: &self.south[..n],
+        }
+    }
+}

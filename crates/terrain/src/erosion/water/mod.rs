@@ -1,0 +1,365 @@
+//! Shallow water in virtual pipes between cells, on one grid.
+//!
+//! After Mei, Decaudin and Hu, "Fast Hydraulic Erosion Simulation and
+//! Visualization on GPU" (2007), sections 3.1 to 3.3. We deviate in these:
+//!
+//! * Sediment moves with the water from cell to cell (donor cell) and is not
+//!   traced back along the velocity, because that would not conserve it.
+//! * What is worn is part fine, which floats at the water's speed, and part
+//!   coarse, which rolls along the bed more slowly and comes to rest first:
+//!   suspended load and bed load. When the water stops, the coarse part lies
+//!   where it is.
+//! * A pipe is as thick as the water in it, up to [`Storm::deepest_m`], so
+//!   that thin sheets run slower than floods.
+//! * The capacity follows unit stream power, speed times slope (Yang 1972),
+//!   which needs no division by the depth of thin films.
+//! * The discharge that wears the ground is the mean of late over three by
+//!   three cells. That of one cell and moment would cut slots one cell wide,
+//!   along the axes of the grid.
+//! * A cell is never worn below its lowest neighbour nor built above its
+//!   highest, so that erosion makes no pits and no spikes.
+//!
+//! Conserves sediment to [`Ledger::TOLERANCE`]. Does not carry momentum from
+//! cell to cell: a flood's front is slower than that of the full shallow-water
+//! equations. Water falls off freely at the border. Each step gathers from
+//! neighbours only, so that any number of threads gives the same bits.
+
+mod ghosts;
+mod pipes;
+mod transport;
+
+use rayon::prelude::*;
+
+use self::ghosts::{Around, with_ghosts, without_ghosts};
+use self::pipes::{PipeRates, open_pipes_row};
+use self::transport::{New, Old, StepRates, move_and_wear_row};
+use super::{Country, Ledger, Storm};
+use crate::{Cancelled, Grid, Run};
+
+/// Gravity, m/s².
+const GRAVITY_M_S2: f64 = 9.81;
+/// g·depth·(step/cell)²: the scheme is stable up to ¼ with four pipes a cell
+/// (the Courant limit); a fifth leaves some air.
+const COURANT: f32 = 0.2;
+/// A step moves the ground by at most this share of the difference to the
+/// lowest or highest neighbour. All four may move towards it at once.
+const GENTLY: f32 = 0.2;
+/// How much of the work on the ground is done by the cell's own discharge; the
+/// rest is the mean around it, with binomial weights.
+const BED_SHARE: f32 = 0.45;
+/// Weight of the newest step in the running mean of the discharge.
+const FLOW_MEMORY: f32 = 0.06;
+/// Stands in for depths and sums that may be zero in a division, metres.
+const TINY_M: f32 = 1e-9;
+/// Pace of the bed load as a share of the water's: gravel goes in jumps and
+/// rests between them.
+const BED_PACE: f32 = 0.25;
+/// How much more readily the bed load comes to rest than what floats.
+const COARSE_DROPS: f64 = 2.0;
+
+/// Water standing on the land at the start.
+#[derive(Clone, Copy, Debug)]
+pub struct Standing<'a> {
+    /// Its depth, metres.
+    pub depth: &'a Grid,
+    /// Its mean discharge of late, m²/s.
+    pub flow: &'a Grid,
+}
+
+/// What water left behind when it stopped.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Washed {
+    /// Ground worn, metres.
+    pub wear: Grid,
+    /// Ground laid down, metres.
+    pub deposit: Grid,
+    /// Mean discharge of late, m² per second (m³ per second and metre).
+    pub flow: Grid,
+    /// Water left standing, metres.
+    pub depth: Grid,
+    /// Sediment still in the water, metres of ground.
+    pub suspended: Grid,
+    /// Where all the ground has gone.
+    pub ledger: Ledger,
+}
+
+/// The fields of one grid, each with one ghost cell on every side.
+pub struct Water {
+    cols: usize,
+    rows: usize,
+    wide: usize,
+    cell_m: f64,
+    step_s: f64,
+    storm: Storm,
+    base: Vec<f32>,
+    bed: Vec<f32>,
+    next_bed: Vec<f32>,
+    depth: Vec<f32>,
+    /// Suspended load and bed load, metres of ground for each metre of water.
+    silt: Vec<f32>,
+    gravel: Vec<f32>,
+    next_silt: Vec<f32>,
+    next_gravel: Vec<f32>,
+    wear: Vec<f32>,
+    deposit: Vec<f32>,
+    flow: Vec<f32>,
+    next_flow: Vec<f32>,
+    /// Depth of water moved per step, towards west, east, north, south.
+    pipes: [Vec<f32>; 4],
+    /// How readily each cell gives, and a factor on its rain; no ghosts.
+    take: Everywhere,
+    rain: Everywhere,
+    carried_off_m: f64,
+}
+
+const WEST: usize = 0;
+const EAST: usize = 1;
+const NORTH: usize = 2;
+const SOUTH: usize = 3;
+
+/// A value for each cell, or one row that stands for all.
+enum Everywhere {
+    Same(Vec<f32>),
+    Each(Grid),
+}
+
+impl Everywhere {
+    fn row(&self, r: usize) -> &[f32] {
+        match self {
+            Everywhere::Same(row) => row,
+            Everywhere::Each(grid) => grid.row(r),
+        }
+    }
+}
+
+impl Water {
+    /// Dry land of `heights` on cells of `cell_m`, or with water on it.
+    pub fn on(
+        heights: &Grid,
+        standing: Option<Standing>,
+        cell_m: f64,
+        storm: Storm,
+        country: Country,
+    ) -> Self {
+        let (cols, rows) = (heights.cols(), heights.rows());
+        let wide = cols + 2;
+        let base = with_ghosts(heights);
+        let zero = || vec![0.0; base.len()];
+        let (mut depth, mut flow) = (zero(), zero());
+        let sea_level_m = storm.sea_level_m as f32;
+        for r in 0..rows {
+            for c in 0..cols {
+                let i = (r + 1) * wide + c + 1;
+                let at = |grid: &Grid| grid.at(c, r).max(0.0);
+                let there = standing.map_or(0.0, |standing| at(standing.depth));
+                depth[i] = there.max(sea_level_m - base[i]);
+                flow[i] = standing.map_or(0.0, |standing| at(standing.flow));
+            }
+        }
+        let wave_m_s = (GRAVITY_M_S2 * storm.deepest_m).sqrt();
+        let same = |value: f32| Everywhere::Same(vec![value; cols]);
+        Self {
+            cols,
+            rows,
+            wide,
+            cell_m,
+            step_s: cell_m * f64::from(COURANT).sqrt() / wave_m_s,
+            storm,
+            bed: base.clone(),
+            next_bed: base.clone(),
+            depth,
+            silt: zero(),
+            gravel: zero(),
+            next_silt: zero(),
+            next_gravel: zero(),
+            wear: zero(),
+            deposit: zero(),
+            flow,
+            next_flow: zero(),
+            pipes: std::array::from_fn(|_| zero()),
+            take: match country.hardness {
+                Some(hardness) => {
+                    let take = storm.take as f32;
+                    Everywhere::Each(hardness.map(|hard| take * (1.0 - hard.clamp(0.0, 1.0))))
+                }
+                None => same(storm.take as f32),
+            },
+            rain: match country.rain {
+                Some(rain) => Everywhere::Each(rain.map(|rain| rain.max(0.0))),
+                None => same(1.0),
+            },
+            carried_off_m: 0.0,
+            base,
+        }
+    }
+
+    /// Time that one step stands for, seconds: from the Courant condition.
+    pub fn step_s(&self) -> f64 {
+        self.step_s
+    }
+
+    fn pipe_rates(&self) -> PipeRates {
+        PipeRates {
+            friction_leaves: 1.0 - self.storm.friction as f32,
+            deepest_m: self.storm.deepest_m as f32,
+        }
+    }
+
+    fn rates(&self) -> StepRates {
+        let discharge = self.cell_m / self.step_s;
+        StepRates {
+            rain_m: (self.storm.rain_m_s * self.step_s) as f32,
+            kept: (1.0 - self.storm.evaporation_s * self.step_s).max(0.0) as f32,
+            sea_level_m: self.storm.sea_level_m as f32,
+            capacity: self.storm.capacity as f32,
+            coarse: self.storm.coarse as f32,
+            least_sine: self.storm.least_slope.atan().sin() as f32,
+            strata: self.storm.strata as f32,
+            strata_per_m: (1.0 / self.storm.strata_m) as f32,
+            drop: self.storm.drop as f32,
+            drop_coarse: (COARSE_DROPS * self.storm.drop).min(1.0) as f32,
+            discharge: discharge as f32,
+            slope: (0.5 / self.cell_m) as f32,
+        }
+    }
+
+    /// Runs `iterations` steps.
+    ///
+    /// # Errors
+    /// [`Cancelled`] when `run` was asked to stop.
+    pub fn run(&mut self, iterations: usize, run: Run) -> Result<(), Cancelled> {
+        let (pipe_rates, rates) = (self.pipe_rates(), self.rates());
+        for i in 0..iterations {
+            run.check()?;
+            self.open_pipes(pipe_rates);
+            self.carried_off_m += self.carry_off();
+            self.move_and_wear(rates);
+            run.report((i + 1) as f32 / iterations as f32);
+        }
+        Ok(())
+    }
+
+    fn open_pipes(&mut self, rates: PipeRates) {
+        let wide = self.wide;
+        let (bed, depth) = (&self.bed, &self.depth);
+        let [west, east, north, south] = &mut self.pipes;
+        let inner = wide..wide * (self.rows + 1);
+        west[inner.clone()]
+            .par_chunks_mut(wide)
+            .zip(east[inner.clone()].par_chunks_mut(wide))
+            .zip(north[inner.clone()].par_chunks_mut(wide))
+            .zip(south[inner].par_chunks_mut(wide))
+            .enumerate()
+            .for_each(|(r, (((west, east), north), south))| {
+                let n = wide - 2;
+                open_pipes_row(
+                    rates,
+                    Around::of(bed, r + 1, wide),
+                    Around::of(depth, r + 1, wide),
+                    &mut west[1..=n],
+                    &mut east[1..=n],
+                    &mut north[1..=n],
+                    &mut south[1..=n],
+                );
+            });
+    }
+
+    /// Sediment leaving over the border in this step, metres summed over
+    /// cells, in a fixed order.
+    fn carry_off(&self) -> f64 {
+        let leaving = |r: usize, c: usize, side: usize| {
+            let i = (r + 1) * self.wide + c + 1;
+            let pipe = self.pipes[side][i];
+            f64::from(self.silt[i] * pipe) + f64::from(self.gravel[i] * (BED_PACE * pipe))
+        };
+        let mut sum = 0.0;
+        for c in 0..self.cols {
+            sum += leaving(0, c, NORTH) + leaving(self.rows - 1, c, SOUTH);
+        }
+        for r in 0..self.rows {
+            sum += leaving(r, 0, WEST) + leaving(r, self.cols - 1, EAST);
+        }
+        sum
+    }
+
+    fn move_and_wear(&mut self, rates: StepRates) {
+        let wide = self.wide;
+        let inner = wide..wide * (self.rows + 1);
+        let (pipes, base, bed) = (&self.pipes, &self.base, &self.bed);
+        let (take, rain) = (&self.take, &self.rain);
+        let (silt_before, gravel_before) = (&self.silt, &self.gravel);
+        let flow_before = &self.flow;
+        self.next_bed[inner.clone()]
+            .par_chunks_mut(wide)
+            .zip(self.depth[inner.clone()].par_chunks_mut(wide))
+            .zip(self.next_silt[inner.clone()].par_chunks_mut(wide))
+            .zip(self.next_gravel[inner.clone()].par_chunks_mut(wide))
+            .zip(self.wear[inner.clone()].par_chunks_mut(wide))
+            .zip(self.deposit[inner.clone()].par_chunks_mut(wide))
+            .zip(self.next_flow[inner].par_chunks_mut(wide))
+            .enumerate()
+            .for_each(
+                |(r, ((((((bed1, depth), silt), gravel), wear), deposit), flow))| {
+                    let around = |field| Around::of(field, r + 1, wide);
+                    let old = Old {
+                        base: around(base).here,
+                        take: take.row(r),
+                        rain: rain.row(r),
+                        bed: around(bed),
+                        silt: around(silt_before),
+                        gravel: around(gravel_before),
+                        flow: [r, r + 1, r + 2]
+                            .map(|row| &flow_before[row * wide..(row + 1) * wide]),
+                        pipes: [0, 1, 2, 3].map(|side| around(&pipes[side])),
+                    };
+                    let n = wide - 2;
+                    move_and_wear_row(
+                        rates,
+                        old,
+                        New {
+                            bed: &mut bed1[1..=n],
+                            depth: &mut depth[1..=n],
+                            silt: &mut silt[1..=n],
+                            gravel: &mut gravel[1..=n],
+                            wear: &mut wear[1..=n],
+                            deposit: &mut deposit[1..=n],
+                            flow: &mut flow[1..=n],
+                        },
+                    );
+                },
+            );
+        std::mem::swap(&mut self.bed, &mut self.next_bed);
+        std::mem::swap(&mut self.silt, &mut self.next_silt);
+        std::mem::swap(&mut self.gravel, &mut self.next_gravel);
+        std::mem::swap(&mut self.flow, &mut self.next_flow);
+    }
+
+    /// The water stops, and what rolled along its bed lies where it is.
+    pub fn stop(mut self) -> Washed {
+        self.pipes = Default::default();
+        let loads = self.silt.iter_mut().zip(&self.gravel).zip(&self.depth);
+        for (deposit, ((silt, gravel), depth)) in self.deposit.iter_mut().zip(loads) {
+            let depth = depth.max(TINY_M);
+            *deposit += gravel * depth;
+            *silt *= depth;
+        }
+        let inside = |field: &[f32]| without_ghosts(field, self.cols, self.rows);
+        let (wear, deposit) = (inside(&self.wear), inside(&self.deposit));
+        let suspended = inside(&self.silt);
+        let area_m2 = self.cell_m * self.cell_m;
+        Washed {
+            ledger: Ledger {
+                worn_m3: wear.sum() * area_m2,
+                dropped_m3: deposit.sum() * area_m2,
+                added_m3: 0.0,
+                carried_off_m3: self.carried_off_m * area_m2,
+                suspended_m3: suspended.sum() * area_m2,
+            },
+            wear,
+            deposit,
+            flow: inside(&self.flow),
+            depth: inside(&self.depth),
+            suspended,
+        }
+    }
+}
