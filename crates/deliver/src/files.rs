@@ -7,6 +7,7 @@ use std::path::{Path, PathBuf};
 use formats::WriteError;
 use recipe::{Assets, GrowError, Grower, Land, Recipe};
 use serde_json::json;
+use terrain::erosion::Ledger;
 use terrain::ground::Weights;
 use terrain::picture::{Lighting, Sun, hillshade, lit, normal_map};
 use terrain::reading::slope_deg;
@@ -46,8 +47,17 @@ pub struct Order<'a> {
     pub layers: &'a [Layer],
 }
 
+/// What was delivered.
+#[derive(Clone, Debug)]
+pub struct Delivered {
+    /// The files.
+    pub files: Vec<PathBuf>,
+    /// Ledgers of the steps that move ground, by step id.
+    pub ledgers: Vec<(String, Ledger)>,
+}
+
 /// Grows what was ordered and writes it into the folder `dir`, which is made
-/// when it is not there. Returns the files.
+/// when it is not there.
 ///
 /// # Errors
 /// [`DeliverError`]. Files that were finished before stay.
@@ -57,7 +67,7 @@ pub fn deliver(
     dir: &Path,
     report: &(dyn Fn(f32) + Sync),
     run: Run,
-) -> Result<Vec<PathBuf>, DeliverError> {
+) -> Result<Delivered, DeliverError> {
     let Order {
         recipe,
         assets,
@@ -80,7 +90,10 @@ pub fn deliver(
         write_layer(&mut folder, layer, recipe, &land, run)?;
         report(GROWING + (1.0 - GROWING) * (i + 1) as f32 / layers.len() as f32);
     }
-    Ok(folder.written)
+    Ok(Delivered {
+        files: folder.written,
+        ledgers: land.ledgers().to_vec(),
+    })
 }
 
 fn write_layer(

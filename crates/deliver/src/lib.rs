@@ -3,5 +3,5 @@
 mod files;
 mod layer;
 
-pub use files::{DeliverError, Order, deliver};
+pub use files::{DeliverError, Delivered, Order, deliver};
 pub use layer::Layer;

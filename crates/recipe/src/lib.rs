@@ -11,10 +11,12 @@
 //! | [`view`] | what is shown: the picture, bands, sheets, the core sample |
 //! | [`survey`] | likely mistakes, and a way out of each |
 //! | [`presets`] | landscapes to begin with |
+//! | [`combinations`] | steps that are often used together |
 //!
 //! To add a kind of step, write its file in `steps/` and name it in the list
 //! in `steps/mod.rs`; its schema, checks and controls follow from the struct.
 
+pub mod combinations;
 pub mod document;
 pub mod grow;
 pub mod presets;

@@ -109,9 +109,9 @@ impl Exports {
                     cells,
                     layers: &layers,
                 };
-                let made = deliver(&grower, order, &folder, &report, run).and_then(|files| {
+                let made = deliver(&grower, order, &folder, &report, run).and_then(|delivered| {
                     let path = exports.file(id);
-                    pack(&path, &files).map_err(|source| DeliverError::Write {
+                    pack(&path, &delivered.files).map_err(|source| DeliverError::Write {
                         path,
                         source: source.into(),
                     })

@@ -7,7 +7,7 @@ use divan::Bencher;
 use divan::counter::{BytesCount, ItemsCount};
 use fastnoise_lite::{FastNoiseLite, FractalType, NoiseType};
 use terrain::erosion::{
-    Country, Crumbling, Level, RiverLaw, Storm, Water, crumble, drain, river_step,
+    Country, Crumbling, FlowDirections, Level, RiverLaw, Storm, Water, crumble, drain, river_step,
 };
 use terrain::noise::{Basis, CellDistance, CellFeature, Character, FractalNoise};
 use terrain::picture::{Sun, hillshade};
@@ -223,6 +223,7 @@ mod erosion {
             slope_exponent: 1.0,
             diffusivity: 0.0,
             base_level_m: 0.0,
+            directions: FlowDirections::Single,
         };
         let uplift = Grid::filled(CELLS, CELLS, 4e-4);
         bencher

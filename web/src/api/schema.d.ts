@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/combinations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List steps that are often used together. */
+        get: operations["list_combinations"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/exports/{id}": {
         parameters: {
             query?: never;
@@ -171,6 +188,23 @@ export interface paths {
         put?: never;
         /** Begin to export a landscape as it is now. */
         post: operations["begin_export"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/landscapes/{id}/flow-lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where water runs over the land: lines with their order. */
+        get: operations["flow_lines"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -419,6 +453,19 @@ export interface components {
              */
             soft_m: number;
         };
+        /** @description Steps that are often used together. */
+        Combination: {
+            /** @description What it is for. */
+            about: string;
+            /** @description Its name in requests. */
+            key: string;
+            /** @description Traces that steps before it must have left. */
+            needs: string[];
+            /** @description The steps; whoever lays them in gives them ids of their own. */
+            steps: Record<string, never>[];
+            /** @description Its name on screen. */
+            title: string;
+        };
         /** @description How what a step makes joins what is there already. */
         Combine: "replace" | "add" | "subtract" | "multiply" | "highest" | "lowest" | "average" | "screen" | "overlay" | "difference";
         /** @description How much of a cover is at a place. */
@@ -485,6 +532,11 @@ export interface components {
              * @description Height after it, metres.
              */
             height_m: number;
+            /**
+             * @description Where its ground went, over the whole land; none for steps that move
+             *     none.
+             */
+            ledger?: components["schemas"]["LedgerSums"] | null;
             /**
              * Format: float
              * @description Its mask here, 0 to 1; none means everywhere.
@@ -567,6 +619,11 @@ export interface components {
              */
             firm_deg: number;
             /**
+             * @description What crumbles: each rests at an angle of its own.
+             * @default own_angle
+             */
+            material: components["schemas"]["CrumbleMaterial"];
+            /**
              * Format: double
              * @description Cell size of the coarsest grid: how far debris comes to lie.
              * @default 60
@@ -580,11 +637,17 @@ export interface components {
             sharpness: number;
             /**
              * Format: double
-             * @description The stable angle; scree rests at 30 to 40 degrees.
+             * @description The stable angle, unless the material says so; scree rests at 30 to 40
+             *     degrees.
              * @default 35
              */
             talus_deg: number;
         };
+        /**
+         * @description What crumbles, by the angle at which it comes to rest. Dry and loose;
+         *     middling values of engineers' handbooks, from memory.
+         */
+        CrumbleMaterial: "own_angle" | "sand" | "gravel" | "broken_rock" | "soil" | "clay";
         /**
          * @description Bends heights along a curve: flat valley floors, steep walls, plateaus.
          *     The curve goes smoothly through its points and never swings beyond them.
@@ -939,6 +1002,16 @@ export interface components {
              */
             soft_deg: number;
         };
+        /** @description A line along which water runs. */
+        FlowLine: {
+            /**
+             * Format: int32
+             * @description Its order after Strahler: 1 has no tributaries.
+             */
+            order: number;
+            /** @description Metres east and north, downstream. */
+            points: number[][];
+        };
         /** @description What a viewer says. */
         FromViewer: (components["schemas"]["Look"] & {
             /** @enum {string} */
@@ -1204,6 +1277,39 @@ export interface components {
             /**
              * Format: double
              * @description Worn away, m³.
+             */
+            worn_m3: number;
+        };
+        /** @description Where the ground of a step went, over the whole land, m³. */
+        LedgerSums: {
+            /**
+             * Format: double
+             * @description Brought in from outside: sediment, snow.
+             */
+            added_m3: number;
+            /**
+             * Format: double
+             * @description What left over the border.
+             */
+            carried_off_m3: number;
+            /**
+             * Format: double
+             * @description Ground laid down.
+             */
+            dropped_m3: number;
+            /**
+             * Format: double
+             * @description What is missing or too much, as a share of what was worn or added.
+             */
+            error: number;
+            /**
+             * Format: double
+             * @description What is still in the water.
+             */
+            suspended_m3: number;
+            /**
+             * Format: double
+             * @description Ground worn.
              */
             worn_m3: number;
         };
@@ -1480,6 +1586,8 @@ export interface components {
             water: components["schemas"]["Water"];
         } | {
             rivers: components["schemas"]["Rivers"];
+        } | {
+            river_beds: components["schemas"]["RiverBeds"];
         } | {
             crumble: components["schemas"]["Crumble"];
         } | {
@@ -1787,6 +1895,14 @@ export interface components {
             };
         } | {
             trace: components["schemas"]["Trace"];
+        } | {
+            river: {
+                /**
+                 * Format: uint8
+                 * @description Only rivers of this order and higher: 1 has no tributaries.
+                 */
+                least_order: number;
+            };
         };
         /**
          * Recipe
@@ -1889,6 +2005,43 @@ export interface components {
             revision: number;
         };
         /**
+         * @description Cuts beds along the rivers that a river network before it has found, wider
+         *     and deeper as more land drains through them. Without such a step before it
+         *     does nothing.
+         */
+        RiverBeds: {
+            /**
+             * Format: double
+             * @description Width of each bank, as a share of the river's width.
+             * @default 1
+             */
+            banks: number;
+            /**
+             * Format: double
+             * @description Depth of a river that drains 10 km².
+             * @default 6
+             */
+            depth_m: number;
+            /**
+             * Format: uint8
+             * @description Only rivers of this order and higher: 1 has no tributaries.
+             * @default 1
+             */
+            least_order: number;
+            /**
+             * Format: double
+             * @description How much faster wider rivers drain more land: exponent of the area.
+             * @default 0.45
+             */
+            widening: number;
+            /**
+             * Format: double
+             * @description Width of a river that drains 10 km².
+             * @default 40
+             */
+            width_m: number;
+        };
+        /**
          * @description Whole drainage basins: rivers cut down into rising land until both are in
          *     balance (stream power law, Braun and Willett 2013). What they cut leaves
          *     with them.
@@ -1906,6 +2059,11 @@ export interface components {
              * @default 0.02
              */
             creep: number;
+            /**
+             * @description Which way water goes on from each place.
+             * @default steepest
+             */
+            directions: components["schemas"]["RiversDirections"];
             /**
              * Format: double
              * @description How long rivers cut.
@@ -1928,6 +2086,12 @@ export interface components {
             slope_exponent: number;
             /**
              * Format: double
+             * @description A river begins where so much land drains through.
+             * @default 250000
+             */
+            source_m2: number;
+            /**
+             * Format: double
              * @description How readily they cut: 1 for middling rock.
              * @default 1
              */
@@ -1939,6 +2103,8 @@ export interface components {
              */
             uplift_m_kyr: number;
         };
+        /** @description Which way water goes on from each place. */
+        RiversDirections: "steepest" | "spread";
         /**
          * @description Fine sediment comes to rest in hollows: level floors where water would
          *     stand. Leaves a trace of what was laid down.
@@ -2721,6 +2887,13 @@ export interface components {
         Water: {
             /**
              * Format: double
+             * @description Share of what is worn that is too coarse to float: it rolls along the
+             *     bed and comes to rest first, as fans at the foot of slopes.
+             * @default 0.25
+             */
+            coarse: number;
+            /**
+             * Format: double
              * @description How readily the water lets go of what it carries.
              * @default 0.3
              */
@@ -2809,6 +2982,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Imported"];
+                };
+            };
+        };
+    };
+    list_combinations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Combination"][];
                 };
             };
         };
@@ -3070,6 +3262,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Begun"];
+                };
+            };
+        };
+    };
+    flow_lines: {
+        parameters: {
+            query: {
+                /** @description Cells along the longer side. */
+                cells: number;
+                /** @description The strand; the land when absent. */
+                strand?: string | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlowLine"][];
                 };
             };
         };

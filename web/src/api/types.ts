@@ -28,3 +28,5 @@ export type Sheet = Schemas["Sheet"];
 export type PresetEntry = Schemas["PresetEntry"];
 export type Look = Extract<FromViewer, { type: "look" }>;
 export type NewLandscape = Schemas["NewLandscape"];
+export type Combination = Schemas["Combination"];
+export type FlowLine = Schemas["FlowLine"];

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { answered, api } from "../api/client";
 import type { CoreSample } from "../api/types";
-import { formatNumber } from "../controls/units";
+import { formatNumber, volume } from "../controls/units";
 import { useSession } from "../live/session";
 import { changeView, useView } from "../studio/view";
 
@@ -9,7 +9,7 @@ import { changeView, useView } from "../studio/view";
 export function CorePanel() {
   const landscape = useSession((state) => state.landscape) ?? "";
   const revision = useSession((state) => state.head?.revision);
-  const cells = useSession((state) => state.now?.header.cols ?? 512);
+  const cells = useSession(({ now }) => (now ? Math.max(now.header.cols, now.header.rows) : 512));
   const place = useView((view) => view.core);
   const { data, error } = useQuery({
     queryKey: ["core", landscape, revision, cells, place],
@@ -77,6 +77,12 @@ function Log({ sample }: { sample: CoreSample }) {
                     {trace.trace} {formatNumber(trace.value)}
                   </span>
                 ))}
+                {step.ledger && (
+                  <span title="Over the whole land">
+                    worn {volume(step.ledger.worn_m3)}, dropped {volume(step.ledger.dropped_m3)},
+                    carried off {volume(step.ledger.carried_off_m3)}
+                  </span>
+                )}
               </span>
             </button>
           </li>

@@ -8,6 +8,7 @@ import { freshId, strandOf } from "../live/recipe";
 import { importInto } from "../shelf/importFile";
 import { changeView } from "../studio/view";
 import { toast } from "sonner";
+import { Combinations } from "./Combinations";
 import { KindList } from "./KindList";
 
 /** The list of kinds of step; typing narrows it down. */
@@ -103,7 +104,10 @@ export function AddStep({ recipe, strand }: { recipe: Recipe; strand: string }) 
             value={typed}
             onChange={(event) => setTyped(event.target.value)}
           />
-          <KindList kinds={found} onChoose={choose} />
+          <div className="mt-2 min-h-0 space-y-2 overflow-y-auto">
+            <KindList kinds={found} onChoose={choose} />
+            <Combinations {...{ strand, typed }} onDone={() => dialog.current?.close()} />
+          </div>
         </form>
         <form method="dialog" className="modal-backdrop">
           <button aria-label="Close">close</button>

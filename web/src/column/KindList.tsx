@@ -19,7 +19,7 @@ interface Props {
 /** The kinds of step with a picture of what each does, by what they are for. */
 export function KindList({ kinds, onChoose }: Props) {
   return (
-    <div className="mt-2 min-h-0 space-y-2 overflow-y-auto">
+    <div className="space-y-2">
       {GROUPS.map(([group, title]) => {
         const members = kinds.filter((kind) => kind.group === group);
         if (members.length === 0) return null;

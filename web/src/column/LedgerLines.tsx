@@ -1,12 +1,5 @@
+import { volume } from "../controls/units";
 import { useSession } from "../live/session";
-
-const CUBIC_KM = 1e9;
-
-function volume(cubicMetres: number): string {
-  return cubicMetres >= 0.001 * CUBIC_KM
-    ? `${(cubicMetres / CUBIC_KM).toFixed(3)} km³`
-    : `${Math.round(cubicMetres).toLocaleString("en")} m³`;
-}
 
 /** Where the ground of an erosion step has gone. */
 export function LedgerLines({ step }: { step: string }) {

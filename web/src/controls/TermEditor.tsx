@@ -47,6 +47,12 @@ const READINGS: Record<string, Sheet> = {
     range: [0, 1],
     make: () => ({ trace: "suspended" }),
   },
+  river: {
+    label: "Distance to a river",
+    unit: "m",
+    range: [0, 500],
+    make: () => ({ river: { least_order: 1 } }),
+  },
 };
 
 const TRACES = [
@@ -59,6 +65,7 @@ const TRACES = [
   "snow",
   "depth",
   "suspended",
+  "river",
 ];
 const JOINS = ["multiply", "add", "subtract", "highest", "lowest", "screen"] as const;
 
@@ -176,6 +183,16 @@ export function TermEditor({ term, first, traces, onPreview, onCommit, onRemove 
           value={term.of.facing.bearing_deg}
           onPreview={(bearing_deg) => onPreview({ ...term, of: { facing: { bearing_deg } } })}
           onCommit={(bearing_deg) => onCommit({ ...term, of: { facing: { bearing_deg } } })}
+        />
+      )}
+      {typeof term.of === "object" && "river" in term.of && (
+        <NumberField
+          label="Order from"
+          slider={[1, 6]}
+          whole
+          value={term.of.river.least_order}
+          onPreview={(least_order) => onPreview({ ...term, of: { river: { least_order } } })}
+          onCommit={(least_order) => onCommit({ ...term, of: { river: { least_order } } })}
         />
       )}
       {typeof term.of === "object" && "noise" in term.of && (

@@ -27,3 +27,12 @@ export function formatLength(metres: number): string {
     ? `${formatNumber(metres / 1000)} km`
     : `${formatNumber(metres)} m`;
 }
+
+const CUBIC_KM = 1e9;
+
+/** A volume with its unit. */
+export function volume(cubicMetres: number): string {
+  return cubicMetres >= 0.001 * CUBIC_KM
+    ? `${(cubicMetres / CUBIC_KM).toFixed(3)} km³`
+    : `${Math.round(cubicMetres).toLocaleString("en")} m³`;
+}

@@ -85,6 +85,7 @@ export function LandTools() {
 function LookToggles() {
   const greyForm = useView((view) => view.greyForm);
   const contours = useView((view) => view.contours);
+  const flowLines = useView((view) => view.flowLines);
   const exaggeration = useView((view) => view.exaggeration);
   const relief = useView((view) => view.projection === "relief");
   const label = "bg-base-100 flex items-center gap-1 rounded px-2 text-xs";
@@ -109,6 +110,16 @@ function LookToggles() {
           onChange={(event) => changeView({ contours: event.target.checked })}
         />
         Contours
+      </label>
+      <label className={label} title="Where water runs over the land that is shown (W)">
+        <input
+          type="checkbox"
+          className="toggle toggle-xs"
+          data-testid="flow-lines"
+          checked={flowLines}
+          onChange={(event) => changeView({ flowLines: event.target.checked })}
+        />
+        Flow lines
       </label>
       <label
         className={`${label} ${relief ? "" : "hidden"}`}
@@ -137,7 +148,9 @@ function TraceChoice() {
   const trace = useView((view) => view.trace);
   const recipe = useRecipe();
   const kinds = useKinds();
-  const left = recipe ? tracesOf(landSteps(recipe), kinds) : [];
+  const left = recipe
+    ? tracesOf(landSteps(recipe), kinds).filter((trace) => trace !== "river")
+    : [];
   if (left.length === 0) return null;
   const both = left.includes("wear") && left.includes("deposit");
   return (

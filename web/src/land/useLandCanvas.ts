@@ -3,6 +3,7 @@ import type { Picture } from "../live/picture";
 import { useView } from "../studio/view";
 import { contoursOf, drawContours } from "./contours";
 import { hatchMask, paintLand } from "./paint";
+import { drawFlowLines, useFlowLines } from "./useFlowLines";
 
 const HATCH_MS = 160;
 /** Pixels to a cell where fine lines are drawn. */
@@ -21,13 +22,16 @@ export function useLandCanvas(picture: Picture | null) {
     () => (wanted && picture?.header.complete ? contoursOf(picture) : null),
     [wanted, picture],
   );
+  const flow = useFlowLines(picture);
+  const scale = lines || flow ? FINE : 1;
   useEffect(() => {
     if (!picture) return;
     let phase = 0;
     const draw = () => {
-      paintLand(canvas, picture, lines ? FINE : 1);
-      hatchMask(canvas, picture, phase++, lines ? FINE : 1);
-      if (lines) drawContours(canvas, lines, FINE);
+      paintLand(canvas, picture, scale);
+      if (flow) drawFlowLines(canvas, flow, picture, scale);
+      hatchMask(canvas, picture, phase++, scale);
+      if (lines) drawContours(canvas, lines, scale);
       setDrawn((count) => count + 1);
     };
     draw();
@@ -35,6 +39,6 @@ export function useLandCanvas(picture: Picture | null) {
     if (!picture.mask || still) return;
     const timer = setInterval(draw, HATCH_MS);
     return () => clearInterval(timer);
-  }, [canvas, picture, lines]);
+  }, [canvas, picture, lines, flow, scale]);
   return { canvas, drawn };
 }

@@ -2,6 +2,7 @@ import type { BandMessage, Finding, FromViewer, Head, Recipe, ToViewer } from ".
 import { create } from "zustand";
 import { toast } from "sonner";
 import { decodePicture, type Picture } from "./picture";
+import { estimate, type Progress } from "./progress";
 
 /** What is known of the landscape that is open. */
 interface SessionState {
@@ -17,7 +18,7 @@ interface SessionState {
   against: Picture | null;
   bands: Record<string, BandMessage>;
   findings: Finding[];
-  progress: { cells: number; share: number } | null;
+  progress: Progress | null;
 }
 
 const EMPTY = {
@@ -92,7 +93,7 @@ function hear(message: ToViewer) {
       set({ findings: message.findings });
       break;
     case "progress":
-      set({ progress: { cells: message.cells, share: message.share } });
+      set({ progress: estimate(message.cells, message.share) });
       break;
     case "stopped":
       set({ progress: null });

@@ -29,6 +29,9 @@ export function StatusLine() {
       {busy && (
         <span className="flex items-center gap-2" role="status">
           growing at {progress.cells} cells
+          {progress.secondsLeft !== null && (
+            <span data-testid="time-left">about {progress.secondsLeft} s left</span>
+          )}
           <progress className="progress progress-primary w-28" value={progress.share} max={1} />
           <button
             type="button"

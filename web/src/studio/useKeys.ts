@@ -10,6 +10,7 @@ export const KEYS: [string, string][] = [
   ["V", "Change between relief and plan"],
   ["F", "Form only, without the ground’s colours"],
   ["C", "Contour lines"],
+  ["W", "Flow lines: where water runs"],
   ["N", "Add a step"],
   ["S, M", "Survey; moments"],
   ["1, 2, 3", "Stage Form, Ground, Deliver"],
@@ -35,6 +36,7 @@ export function useKeys() {
   });
   useHotkeys("f", () => changeView({ greyForm: !useView.getState().greyForm }));
   useHotkeys("c", () => changeView({ contours: !useView.getState().contours }));
+  useHotkeys("w", () => changeView({ flowLines: !useView.getState().flowLines }));
   useHotkeys("n", (event) => {
     event.preventDefault();
     document.querySelector<HTMLElement>("[data-testid=add-step]")?.click();

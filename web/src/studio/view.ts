@@ -27,6 +27,7 @@ interface KeptView {
   /** What steps left behind, shown instead of the ground. */
   trace: string | null;
   contours: boolean;
+  flowLines: boolean;
   exaggeration: number;
   section: Line | null;
   bench: Bench | null;
@@ -65,6 +66,7 @@ const KEPT: KeptView = {
   greyForm: false,
   trace: null,
   contours: false,
+  flowLines: false,
   exaggeration: 1,
   section: null,
   bench: null,

@@ -1,11 +1,14 @@
 //! `morphogen grow`.
 
+use std::collections::HashMap;
 use std::path::PathBuf;
 
 use anyhow::{Context, anyhow};
-use clap::Args;
-use deliver::{DeliverError, Layer, Order, deliver};
-use recipe::{GrowError, Grower};
+use clap::{Args, ValueEnum};
+use deliver::{DeliverError, Delivered, Layer, Order, deliver};
+use recipe::view::LedgerSums;
+use recipe::{GrowError, Grower, Recipe};
+use serde_json::{Value, json};
 use terrain::Run;
 
 use super::{Failure, read_recipe};
@@ -34,9 +37,19 @@ pub struct Grow {
     /// Memory for intermediate results, MiB
     #[arg(long, default_value_t = 1024)]
     cache: usize,
+    /// Print what came of it as well, for programs
+    #[arg(long, value_enum)]
+    report: Option<Report>,
     /// Threads [default: one for each processor]
     #[arg(long)]
     threads: Option<usize>,
+}
+
+/// In which form a report is printed.
+#[derive(Clone, Copy, ValueEnum)]
+enum Report {
+    /// The files, and where the ground of each erosion step went
+    Json,
 }
 
 fn parse_layer(name: &str) -> Result<Layer, String> {
@@ -61,7 +74,7 @@ impl Grow {
             .context("cannot start threads")?;
         let grower = Grower::new(self.cache << 20);
         let bar = Bar::new(&recipe.name);
-        let files = pool.install(|| {
+        let delivered = pool.install(|| {
             let order = Order {
                 recipe: &recipe,
                 assets: &assets,
@@ -71,14 +84,39 @@ impl Grow {
             let report = |share| bar.set(share);
             deliver(&grower, order, &self.out, &report, Run::to_the_end())
         });
-        let files = files.map_err(|error| match error {
+        let delivered = delivered.map_err(|error| match error {
             DeliverError::Grow(GrowError::MissingAsset { .. }) => Failure::Input(anyhow!(error)),
             other => Failure::Other(anyhow!(other)),
         })?;
         bar.done();
-        for file in files {
-            println!("{}", file.display());
+        match self.report {
+            Some(Report::Json) => println!("{:#}", report(&recipe, self.cells, &delivered)),
+            None => {
+                for file in &delivered.files {
+                    println!("{}", file.display());
+                }
+            }
         }
         Ok(())
     }
+}
+
+fn report(recipe: &Recipe, cells: u32, delivered: &Delivered) -> Value {
+    let steps = recipe.strands.iter().flat_map(|strand| &strand.steps);
+    let names: HashMap<&str, &str> = steps
+        .map(|step| (step.id.as_str(), step.name.as_str()))
+        .collect();
+    let ledgers = delivered.ledgers.iter().map(|(step, ledger)| {
+        json!({
+            "step": step,
+            "name": names.get(step.as_str()),
+            "ledger": LedgerSums::from(ledger),
+        })
+    });
+    json!({
+        "recipe": recipe.name,
+        "cells": cells,
+        "files": delivered.files,
+        "ledgers": ledgers.collect::<Vec<_>>(),
+    })
 }

@@ -7,6 +7,13 @@ use serde_json::Value;
 use super::error::Place;
 use super::{LAND, Mask, Reading, Recipe, RecipeError, Step, Trace, ranges};
 
+/// What the steps of a strand so far leave behind for masks to read.
+#[derive(Default)]
+struct LeftBehind {
+    traces: BTreeSet<Trace>,
+    rivers: bool,
+}
+
 /// Checks all that the types cannot.
 pub(super) fn check(recipe: &Recipe, document: &Value) -> Result<(), RecipeError> {
     ranges::check(document)?;
@@ -15,7 +22,7 @@ pub(super) fn check(recipe: &Recipe, document: &Value) -> Result<(), RecipeError
     check_ids(recipe, place)?;
     check_strands(recipe, place)?;
     for (s, strand) in recipe.strands.iter().enumerate() {
-        let mut left_behind = BTreeSet::new();
+        let mut left_behind = LeftBehind::default();
         for (k, step) in strand.steps.iter().enumerate() {
             let path = ["strands", &s.to_string(), "steps", &k.to_string()].map(str::to_owned);
             if let Some(mask) = &step.mask {
@@ -29,7 +36,8 @@ pub(super) fn check(recipe: &Recipe, document: &Value) -> Result<(), RecipeError
             }
             // A step that is off leaves a trace of nothing, so that switching
             // it off is no reason to refuse the masks that read it.
-            left_behind.extend(step.operation.traces());
+            left_behind.traces.extend(step.operation.traces());
+            left_behind.rivers |= step.operation.leaves_rivers();
         }
         if strand.name == LAND {
             check_covers(recipe, &left_behind, place)?;
@@ -142,7 +150,7 @@ fn check_taken_trace(recipe: &Recipe, step: &Step) -> Result<(), RecipeError> {
 
 fn check_covers(
     recipe: &Recipe,
-    left_behind: &BTreeSet<Trace>,
+    left_behind: &LeftBehind,
     place: impl Fn(&[String]) -> Place,
 ) -> Result<(), RecipeError> {
     for (i, cover) in recipe.covers.iter().enumerate() {
@@ -158,7 +166,7 @@ fn check_covers(
     Ok(())
 }
 
-fn check_mask(mask: &Mask, left_behind: &BTreeSet<Trace>, at: Place) -> Result<(), RecipeError> {
+fn check_mask(mask: &Mask, left_behind: &LeftBehind, at: Place) -> Result<(), RecipeError> {
     for term in &mask.terms {
         if let (Some(from), Some(to)) = (term.from, term.to)
             && from > to
@@ -166,13 +174,16 @@ fn check_mask(mask: &Mask, left_behind: &BTreeSet<Trace>, at: Place) -> Result<(
             let reason = format!("it must not be above ‘to’, which is {to}");
             return Err(RecipeError::unfit(at, "from", &from.to_string(), reason));
         }
-        if let Reading::Trace(trace) = term.of
-            && !left_behind.contains(&trace)
-        {
-            let name = trace.name().to_owned();
-            let reason = "no step before this one leaves such a trace".to_owned();
-            return Err(RecipeError::unfit(at, "of", &name, reason));
-        }
+        let (missing, reason) = match term.of {
+            Reading::Trace(trace) if !left_behind.traces.contains(&trace) => {
+                (trace.name(), "no step before this one leaves such a trace")
+            }
+            Reading::River { .. } if !left_behind.rivers => {
+                ("river", "no step before this one finds rivers")
+            }
+            _ => continue,
+        };
+        return Err(RecipeError::unfit(at, "of", missing, reason.to_owned()));
     }
     Ok(())
 }

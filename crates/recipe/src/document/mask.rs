@@ -89,6 +89,12 @@ pub enum Reading {
     },
     /// What a step left behind.
     Trace(Trace),
+    /// Distance to the nearest river, metres.
+    River {
+        /// Only rivers of this order and higher: 1 has no tributaries.
+        #[schemars(range(min = 1, max = 12))]
+        least_order: u8,
+    },
 }
 
 impl Reading {
@@ -96,7 +102,9 @@ impl Reading {
     pub(crate) fn margin(self) -> usize {
         match self {
             Reading::Slope | Reading::Facing { .. } => 1,
-            Reading::Height | Reading::Noise { .. } | Reading::Trace(_) => 0,
+            Reading::Height | Reading::Noise { .. } | Reading::Trace(_) | Reading::River { .. } => {
+                0
+            }
         }
     }
 }

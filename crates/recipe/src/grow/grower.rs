@@ -152,6 +152,17 @@ pub struct Part<'a> {
     pub steps: usize,
 }
 
+/// The share of a strand's work that is done when `share` of step `k` is.
+fn progress(strand: &Strand, k: usize, share: f32) -> f32 {
+    let effort = |step: &Step| match step.on {
+        true => step.operation.effort(),
+        false => 0.0,
+    };
+    let done: f32 = strand.steps[..k].iter().map(effort).sum();
+    let all: f32 = strand.steps.iter().map(effort).sum();
+    (done + share * effort(&strand.steps[k])) / all.max(1.0)
+}
+
 impl Growth<'_> {
     pub(crate) fn strand(&self, name: &str) -> Result<&Strand, GrowError> {
         self.recipe
@@ -205,7 +216,7 @@ impl Growth<'_> {
         let state = Arc::new(self.grown(strand, k, &below, frame)?);
         self.cache.put(key, Kept::State(state.clone()));
         if strand.name == LAND {
-            self.run.report((k + 1) as f32 / strand.steps.len() as f32);
+            self.run.report(progress(strand, k, 1.0));
         }
         Ok(state)
     }
@@ -225,9 +236,18 @@ impl Growth<'_> {
         frame: &Frame,
     ) -> Result<State, GrowError> {
         let step = &strand.steps[k];
-        let made = step
-            .operation
-            .grow(&Site::new(self, strand, k, below, frame))?;
+        let within = |share| self.run.report(progress(strand, k, share));
+        let run = match strand.name == LAND {
+            true => self.run.reporting(&within),
+            false => self.run.quietly(),
+        };
+        // What a step asks for of the land below it is part of its own work.
+        let quietly = Growth {
+            run: self.run.quietly(),
+            ..*self
+        };
+        let site = Site::new(&quietly, strand, k, below, frame, run);
+        let made = step.operation.grow(&site)?;
         self.run.check()?;
         let mut state = below.cropped(frame);
         let join =
@@ -249,6 +269,7 @@ impl Growth<'_> {
                 .into_iter()
                 .map(|(trace, grid)| (trace, Arc::new(grid))),
         );
+        state.rivers = made.rivers.or(state.rivers);
         state
             .ledgers
             .extend(made.ledger.map(|ledger| (step.id.clone(), ledger)));

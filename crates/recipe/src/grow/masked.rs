@@ -8,6 +8,7 @@ use terrain::{Frame, Grid, Run};
 
 use super::{GrowError, State};
 use crate::document::{Mask, Reading};
+use crate::steps::lines_of;
 
 /// `mask`, 0 to 1, on the cells of `frame`; `land` has at least the mask's
 /// margin around them.
@@ -44,6 +45,9 @@ fn sharp_mask(mask: &Mask, land: &State, frame: &Frame, run: Run) -> Result<Grid
     Ok(joined.unwrap_or_else(|| Grid::filled(frame.cols, frame.rows, 1.0)))
 }
 
+/// Stands in for the distance to a river where there is none.
+const NO_RIVER_M: f32 = 1e9;
+
 /// A reading of `land` on the cells of `frame`.
 fn reading_on(reading: Reading, land: &State, frame: &Frame, run: Run) -> Result<Grid, GrowError> {
     let near = frame.grown(reading.margin());
@@ -62,6 +66,19 @@ fn reading_on(reading: Reading, land: &State, frame: &Frame, run: Run) -> Result
             Some(grid) => cropped(grid),
             None => without_apron(&Grid::filled(near.cols, near.rows, 0.0), 0),
         },
+        Reading::River { least_order } => {
+            let rivers = land
+                .rivers
+                .as_ref()
+                .map_or(&[][..], |rivers| rivers.as_slice());
+            let lines = lines_of(rivers, least_order);
+            Grid::by_rows(frame.cols, frame.rows, |r, row| {
+                for (c, distance) in row.iter_mut().enumerate() {
+                    let nearest = lines.nearest(frame.x_m(c), frame.y_m(r), f64::INFINITY);
+                    *distance = nearest.map_or(NO_RIVER_M, |near| near.distance_m as f32);
+                }
+            })
+        }
     })
 }
 

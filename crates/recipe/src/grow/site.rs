@@ -2,6 +2,7 @@
 
 use std::sync::Arc;
 
+use terrain::erosion::RiverLine;
 use terrain::grid::{Pyramid, seamless};
 use terrain::{Extent, Frame, Grid, Run};
 
@@ -18,6 +19,7 @@ pub struct Site<'a> {
     step: usize,
     below: &'a State,
     frame: &'a Frame,
+    run: Run<'a>,
 }
 
 impl<'a> Site<'a> {
@@ -27,6 +29,7 @@ impl<'a> Site<'a> {
         step: usize,
         below: &'a State,
         frame: &'a Frame,
+        run: Run<'a>,
     ) -> Self {
         Self {
             growth,
@@ -34,6 +37,7 @@ impl<'a> Site<'a> {
             step,
             below,
             frame,
+            run,
         }
     }
 
@@ -54,7 +58,7 @@ impl<'a> Site<'a> {
 
     /// Whether to stop, and where to report progress.
     pub fn run(&self) -> Run<'a> {
-        self.growth.run.quietly()
+        self.run
     }
 
     /// Heights below this step and where they stand: the frame asked for with
@@ -73,6 +77,11 @@ impl<'a> Site<'a> {
         self.below
             .heights
             .cropped(col, row, self.frame.cols, self.frame.rows)
+    }
+
+    /// The rivers that a step below this one has found.
+    pub fn rivers(&self) -> Option<&[RiverLine]> {
+        self.below.rivers.as_ref().map(|rivers| rivers.as_slice())
     }
 
     /// Heights below this step on any cells, such as those of a coarse grid.

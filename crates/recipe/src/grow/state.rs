@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 use std::sync::Arc;
 
-use terrain::erosion::Ledger;
+use terrain::erosion::{Ledger, RiverLine};
 use terrain::{Frame, Grid};
 
 use crate::document::Trace;
@@ -17,6 +17,8 @@ pub struct State {
     pub heights: Arc<Grid>,
     /// By-products of the steps so far, the newest of each.
     pub traces: BTreeMap<Trace, Arc<Grid>>,
+    /// The rivers that a step found, as lines; the newest.
+    pub rivers: Option<Arc<Vec<RiverLine>>>,
     /// Ledgers of the steps that move ground, by step id.
     pub ledgers: Vec<(String, Ledger)>,
 }
@@ -28,6 +30,7 @@ impl State {
             frame,
             heights: Arc::new(Grid::filled(frame.cols, frame.rows, 0.0)),
             traces: BTreeMap::new(),
+            rivers: None,
             ledgers: Vec::new(),
         }
     }
@@ -53,6 +56,7 @@ impl State {
                 .iter()
                 .map(|(&trace, grid)| (trace, part(grid)))
                 .collect(),
+            rivers: self.rivers.clone(),
             ledgers: self.ledgers.clone(),
         }
     }

@@ -3,7 +3,7 @@
 use std::sync::Arc;
 
 use serde::Serialize;
-use terrain::erosion::{Ledger, Level};
+use terrain::erosion::{Ledger, Level, RiverLine};
 use terrain::grid::resample;
 use terrain::{Frame, Grid, Run};
 
@@ -21,6 +21,8 @@ pub struct Worked {
     pub change: Grid,
     /// By-products.
     pub traces: Vec<(Trace, Grid)>,
+    /// The rivers of the land, from a process that finds them.
+    pub rivers: Option<Arc<Vec<RiverLine>>>,
     /// Where the ground went, all grids up to this one together.
     pub ledger: Ledger,
 }
@@ -53,6 +55,7 @@ impl Worked {
                 .iter()
                 .map(|(trace, grid)| (*trace, amount(grid)))
                 .collect(),
+            rivers: self.rivers.clone(),
             ledger: self.ledger,
         }
     }
@@ -106,6 +109,7 @@ impl Site<'_> {
                 .below_here()
                 .zip_map(&here.change, |height, change| height + change),
             traces: here.traces,
+            rivers: here.rivers,
             ledger: Some(worked.ledger),
         })
     }

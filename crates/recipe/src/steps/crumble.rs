@@ -14,7 +14,10 @@ use crate::grow::{GrowError, Site, Stage, Worked};
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields, default)]
 pub struct Crumble {
-    /// The stable angle; scree rests at 30 to 40 degrees.
+    /// What crumbles: each rests at an angle of its own.
+    pub material: CrumbleMaterial,
+    /// The stable angle, unless the material says so; scree rests at 30 to 40
+    /// degrees.
     #[schemars(range(min = 1, max = 89), extend("x-unit" = "°", "x-slider" = [20.0, 60.0]))]
     pub talus_deg: f64,
     /// How far it goes: steps on the coarsest grid.
@@ -35,9 +38,43 @@ pub struct Crumble {
     pub firm_deg: f64,
 }
 
+/// What crumbles, by the angle at which it comes to rest. Dry and loose;
+/// middling values of engineers' handbooks, from memory.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum CrumbleMaterial {
+    /// Whatever rests at the angle below.
+    #[default]
+    OwnAngle,
+    /// Dry sand, 34°.
+    Sand,
+    /// Rounded gravel, 36°.
+    Gravel,
+    /// Broken rock, 39°.
+    BrokenRock,
+    /// Loose earth, 32°.
+    Soil,
+    /// Dry clay, 27°.
+    Clay,
+}
+
+impl CrumbleMaterial {
+    fn talus_deg(self) -> Option<f64> {
+        match self {
+            CrumbleMaterial::OwnAngle => None,
+            CrumbleMaterial::Sand => Some(34.0),
+            CrumbleMaterial::Gravel => Some(36.0),
+            CrumbleMaterial::BrokenRock => Some(39.0),
+            CrumbleMaterial::Soil => Some(32.0),
+            CrumbleMaterial::Clay => Some(27.0),
+        }
+    }
+}
+
 impl Default for Crumble {
     fn default() -> Self {
         Self {
+            material: CrumbleMaterial::OwnAngle,
             talus_deg: 35.0,
             duration: 120,
             sharpness: 0.4,
@@ -51,7 +88,8 @@ impl Default for Crumble {
 impl Crumble {
     fn work(&self, site: &Site, stage: Stage) -> Result<Worked, GrowError> {
         let frame = stage.frame;
-        let (loose, firm) = (self.talus_deg as f32, self.firm_deg as f32);
+        let talus_deg = self.material.talus_deg().unwrap_or(self.talus_deg);
+        let (loose, firm) = (talus_deg as f32, self.firm_deg as f32);
         let talus = match &self.firm {
             None => Grid::filled(frame.cols, frame.rows, loose.to_radians().tan()),
             Some(mask) => site
@@ -75,6 +113,7 @@ impl Crumble {
                 (Trace::Wear, add(Trace::Wear, &moved.wear)),
                 (Trace::Deposit, add(Trace::Deposit, &moved.deposit)),
             ],
+            rivers: None,
             ledger: stage.ledger().and(moved.ledger),
         })
     }

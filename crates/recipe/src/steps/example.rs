@@ -57,6 +57,12 @@ pub fn example(kind: &str) -> Option<Recipe> {
             "offset_m": -150, "seed": 4 } } }),
         );
     }
+    if kind == "river_beds" {
+        // Large enough to be seen in a small picture.
+        parameters["width_m"] = json!(260);
+        parameters["depth_m"] = json!(90);
+        steps.push(json!({ "id": "rivers", "name": "Rivers", "do": { "rivers": {} } }));
+    }
     steps.push(json!({
         "id": "shown", "name": sheet.title, "combine": sheet.combine.name(),
         "do": { kind: parameters },

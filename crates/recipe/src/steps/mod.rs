@@ -26,6 +26,7 @@ mod pattern;
 mod primitive;
 mod pull;
 mod rescale;
+mod river_beds;
 mod rivers;
 mod settle;
 mod sharpen;
@@ -39,16 +40,18 @@ mod twirl;
 mod warp;
 mod water;
 
+use std::sync::Arc;
+
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::Grid;
-use terrain::erosion::Ledger;
+use terrain::erosion::{Ledger, RiverLine};
 
 pub use self::noise::{Noise, NoiseBasis, NoiseCellDistance, NoiseCellFeature, NoiseCharacter};
 pub use bias_gain::BiasGain;
 pub use blur::Blur;
 pub use clip::Clip;
-pub use crumble::Crumble;
+pub use crumble::{Crumble, CrumbleMaterial};
 pub use curve::{Curve, CurvePoint};
 pub use cut::{Cut, OutlinePoint};
 pub use displace::{Displace, DisplaceDirection, DisplaceTexture};
@@ -65,7 +68,9 @@ pub use pattern::ImageSource;
 pub use primitive::{Primitive, PrimitiveForm, PrimitiveProfile};
 pub use pull::Pull;
 pub use rescale::Rescale;
-pub use rivers::Rivers;
+pub use river_beds::RiverBeds;
+pub(crate) use river_beds::lines_of;
+pub use rivers::{Rivers, RiversDirections};
 pub use settle::Settle;
 pub use sharpen::Sharpen;
 pub use snow::Snow;
@@ -87,6 +92,8 @@ pub struct Made {
     pub heights: Grid,
     /// By-products.
     pub traces: Vec<(Trace, Grid)>,
+    /// The rivers of the land, from steps that find them.
+    pub rivers: Option<Arc<Vec<RiverLine>>>,
     /// Where the ground went, for steps that move it.
     pub ledger: Option<Ledger>,
 }
@@ -96,6 +103,7 @@ impl From<Grid> for Made {
         Self {
             heights,
             traces: Vec::new(),
+            rivers: None,
             ledger: None,
         }
     }
@@ -117,6 +125,11 @@ pub(crate) trait Kind {
     /// By-products that it leaves.
     fn traces(&self) -> &'static [Trace] {
         &[]
+    }
+
+    /// Whether it hands on the rivers of the land as lines.
+    fn leaves_rivers(&self) -> bool {
+        false
     }
 
     /// The strand that it takes in.
@@ -262,6 +275,16 @@ impl Operation {
         self.kind().grow(site)
     }
 
+    /// How long it takes beside others, about: processes that go over the land
+    /// many times take far longer than one look at each place.
+    pub(crate) fn effort(&self) -> f32 {
+        const MANY_TIMES: f32 = 25.0;
+        match self.group() {
+            Group::Erode => MANY_TIMES,
+            _ => 1.0,
+        }
+    }
+
     /// By-products that it leaves.
     pub fn traces(&self) -> &'static [Trace] {
         self.kind().traces()
@@ -279,6 +302,10 @@ impl Operation {
 
     pub(crate) fn masks(&self) -> Vec<&Mask> {
         self.kind().masks()
+    }
+
+    pub(crate) fn leaves_rivers(&self) -> bool {
+        self.kind().leaves_rivers()
     }
 
     pub(crate) fn takes_trace(&self) -> Option<Trace> {
@@ -326,6 +353,7 @@ kinds! {
     Sharpen(Sharpen), "sharpen", "Sharpen", Values, Replace;
     Water(Water), "water", "Running water", Erode, Replace;
     Rivers(Rivers), "rivers", "River network", Erode, Replace;
+    RiverBeds(RiverBeds), "river_beds", "River beds", Erode, Replace;
     Crumble(Crumble), "crumble", "Crumbling", Erode, Replace;
     Settle(Settle), "settle", "Settling sediment", Erode, Replace;
     Flatten(Flatten), "flatten", "Flatten the gentle", Erode, Replace;

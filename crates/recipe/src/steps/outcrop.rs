@@ -114,6 +114,7 @@ impl Kind for Outcrop {
                 .below_here()
                 .zip_map(&raised, |below, raised| below + raised),
             traces: vec![(Trace::Outcrop, outcrop)],
+            rivers: None,
             ledger: None,
         })
     }

@@ -1,8 +1,10 @@
 //! River networks.
 
+use std::sync::Arc;
+
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::erosion::{Ledger, RiverLaw, Schedule, river_step};
+use terrain::erosion::{FlowDirections, Ledger, RiverLaw, Schedule, river_lines, river_step};
 use terrain::{Frame, Grid};
 
 use super::{Kind, Made};
@@ -36,10 +38,27 @@ pub struct Rivers {
     /// Exponent of the slope: higher makes steeper reaches cut more.
     #[schemars(range(min = 0.5, max = 3), extend("x-slider" = [0.7, 2.0], "x-more" = true))]
     pub slope_exponent: f64,
+    /// Which way water goes on from each place.
+    #[schemars(extend("x-more" = true))]
+    pub directions: RiversDirections,
+    /// A river begins where so much land drains through.
+    #[schemars(range(min = 1, max = 1e12), extend("x-unit" = "m²", "x-slider" = [10_000.0, 4_000_000.0], "x-scale" = "log", "x-more" = true))]
+    pub source_m2: f64,
     /// Where the ground is hard: rivers do not cut where the mask is full.
     #[serde(skip_serializing_if = "Option::is_none")]
     #[schemars(extend("x-editor" = "mask"))]
     pub hard: Option<Mask>,
+}
+
+/// Which way water goes on from each place.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum RiversDirections {
+    /// Down the steepest way: sharp valleys.
+    #[default]
+    Steepest,
+    /// Over all that is lower: broader, softer valleys.
+    Spread,
 }
 
 impl Default for Rivers {
@@ -52,6 +71,8 @@ impl Default for Rivers {
             creep: 0.02,
             area_exponent: 0.45,
             slope_exponent: 1.0,
+            directions: RiversDirections::Steepest,
+            source_m2: 250_000.0,
             hard: None,
         }
     }
@@ -75,6 +96,10 @@ impl Rivers {
             slope_exponent: self.slope_exponent,
             diffusivity: self.creep,
             base_level_m: site.sea_level_m(),
+            directions: match self.directions {
+                RiversDirections::Steepest => FlowDirections::Single,
+                RiversDirections::Spread => FlowDirections::Multiple,
+            },
         }
     }
 
@@ -119,9 +144,16 @@ impl Rivers {
         };
         let wear = stage.so_far(Trace::Wear);
         let wear = wear.zip_map(&cut, |before, cut| (before + cut).max(0.0));
-        let area = drainage.map_or_else(Vec::new, |drainage| drainage.area_cells());
-        let area = Grid::from_vec(frame.cols, frame.rows, area)
-            .unwrap_or_else(|_| Grid::filled(frame.cols, frame.rows, 0.0));
+        let (area, lines) = match &drainage {
+            Some(drainage) => {
+                let area = drainage.area_cells();
+                let lines = river_lines(drainage, &area, &frame, self.source_m2);
+                let spread = drainage.area_by(law.directions);
+                (Grid::from_vec(frame.cols, frame.rows, spread).ok(), lines)
+            }
+            None => (None, Vec::new()),
+        };
+        let area = area.unwrap_or_else(|| Grid::filled(frame.cols, frame.rows, 0.0));
         Ok(Worked {
             frame,
             change: heights.zip_map(&stage.heights, |after, before| after - before),
@@ -132,6 +164,7 @@ impl Rivers {
                     area.map(|cells| (f64::from(cells) * area_m2) as f32),
                 ),
             ],
+            rivers: Some(Arc::new(lines)),
             ledger: stage.ledger().and(ledger),
         })
     }
@@ -151,6 +184,10 @@ fn uplift(frame: &Frame, m_per_year: f64) -> Grid {
 impl Kind for Rivers {
     fn traces(&self) -> &'static [Trace] {
         &[Trace::Wear, Trace::Drainage]
+    }
+
+    fn leaves_rivers(&self) -> bool {
+        true
     }
 
     fn masks(&self) -> Vec<&Mask> {

@@ -51,6 +51,7 @@ impl Settle {
             frame: stage.frame,
             change: settled.deposit.clone(),
             traces: vec![(Trace::Deposit, settled.deposit)],
+            rivers: None,
             ledger: settled.ledger,
         })
     }

@@ -82,6 +82,7 @@ impl Snow {
             frame: stage.frame,
             change: lies.depth.clone(),
             traces: vec![(Trace::Snow, lies.depth)],
+            rivers: None,
             ledger: lies.ledger,
         })
     }

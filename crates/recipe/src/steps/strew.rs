@@ -274,6 +274,7 @@ impl Kind for Strew {
         Ok(Made {
             heights: land,
             traces: vec![(Trace::Strewn, cover)],
+            rivers: None,
             ledger: None,
         })
     }

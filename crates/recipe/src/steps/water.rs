@@ -145,6 +145,7 @@ impl Water {
                 (Trace::Depth, left.depth),
                 (Trace::Suspended, left.suspended),
             ],
+            rivers: None,
             ledger: stage.ledger().and(left.ledger),
         })
     }

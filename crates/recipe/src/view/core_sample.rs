@@ -6,6 +6,7 @@ use serde::Serialize;
 use terrain::reading::slope_deg;
 use terrain::{Frame, Run};
 
+use super::LedgerSums;
 use crate::document::{LAND, Mask, Recipe};
 use crate::grow::{Assets, GrowError, Grower, Part};
 
@@ -45,6 +46,9 @@ pub struct CoreStep {
     pub mask: Option<f32>,
     /// Traces that it left here.
     pub traces: Vec<CoreTrace>,
+    /// Where its ground went, over the whole land; none for steps that move
+    /// none.
+    pub ledger: Option<LedgerSums>,
 }
 
 /// The value of a trace at a place.
@@ -116,6 +120,11 @@ pub fn core_sample(
             change_m: height_m - before.heights.at(0, 0),
             height_m,
             mask,
+            ledger: {
+                let mut ledgers = after.ledgers.iter().filter(|_| step.on);
+                let own = ledgers.find(|(id, _)| *id == step.id);
+                own.map(|(_, ledger)| ledger.into())
+            },
             traces: left
                 .filter_map(|trace| {
                     let value = after.traces.get(trace)?.at(0, 0);

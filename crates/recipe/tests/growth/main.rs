@@ -1,6 +1,7 @@
 //! Recipes: reading and checking them, growing them.
 
 mod document;
+mod eroding;
 mod generated;
 mod growing;
 mod presets;

@@ -1,8 +1,8 @@
-//! Paints what one viewer wants to see: coarse first, then in full, and
-//! always the newest wish.
+//! Paints what one viewer wants to see: coarse first, then finer and in full,
+//! and always the newest wish.
 
 use std::sync::Arc;
-use std::time::Instant;
+use std::time::{Duration, Instant};
 
 use axum::extract::ws::Message;
 use base64::Engine;
@@ -68,6 +68,7 @@ async fn paint_one(
     let first = Look::FIRST_CELLS;
     // The first picture is always finished, or a viewer who drags a slider
     // without rest would never see one.
+    let since = Instant::now();
     if first < full
         && paint_at(state, wish, first, Cancel::new(), out)
             .await?
@@ -78,8 +79,9 @@ async fn paint_one(
     if wishes.has_changed().unwrap_or(true) {
         return Ok(());
     }
+    let rungs = rungs(first, full, since.elapsed());
     let cancel = Cancel::new();
-    let mut painting = std::pin::pin!(paint_rest(state, wish, full, cancel.clone(), out));
+    let mut painting = std::pin::pin!(paint_rest(state, wish, &rungs, cancel.clone(), out));
     tokio::select! {
         painted = &mut painting => painted,
         _ = wishes.changed() => {
@@ -91,14 +93,43 @@ async fn paint_one(
     }
 }
 
+/// The sizes of the pictures after the first one, which took `took`: the full
+/// one, and others in between where the leap would be a long wait. They cost
+/// little, because erosion goes on from what a coarser picture has grown.
+fn rungs(first: usize, full: usize, took: Duration) -> Vec<usize> {
+    /// Nobody minds waiting so long for the next picture.
+    const PATIENCE: Duration = Duration::from_millis(250);
+    let mut rungs = vec![full];
+    let mut cells = full;
+    loop {
+        let leap = (cells as f64 / first as f64).powi(2);
+        cells = cells.div_ceil(2);
+        if cells <= first || took.mul_f64(leap) <= PATIENCE {
+            break;
+        }
+        rungs.push(cells);
+    }
+    rungs.reverse();
+    rungs
+}
+
 /// Everything after the first, coarse picture.
 async fn paint_rest(
     state: &AppState,
     wish: &Wish,
-    cells: usize,
+    rungs: &[usize],
     cancel: Cancel,
     out: &Outbox,
 ) -> Result<(), ApiError> {
+    let (&cells, between) = rungs.split_last().expect("the full one");
+    for &cells in between {
+        if paint_at(state, wish, cells, cancel.clone(), out)
+            .await?
+            .is_none()
+        {
+            return Ok(());
+        }
+    }
     let Some(now) = paint_at(state, wish, cells, cancel.clone(), out).await? else {
         return Ok(());
     };
@@ -255,4 +286,20 @@ pub(super) async fn send(
     message: &ToViewer,
 ) -> Result<(), mpsc::error::SendError<Message>> {
     out.send(text(message)).await
+}
+
+#[cfg(test)]
+mod tests {
+    use super::rungs;
+    use std::time::Duration;
+
+    #[test]
+    fn pictures_in_between_come_only_where_the_wait_would_be_long() {
+        let after_ms = |ms| rungs(128, 1024, Duration::from_millis(ms));
+        assert_eq!(after_ms(1), [1024]);
+        assert_eq!(after_ms(10), [512, 1024]);
+        assert_eq!(after_ms(100), [256, 512, 1024]);
+        assert_eq!(rungs(128, 128, Duration::from_secs(9)), [128]);
+        assert_eq!(rungs(128, 100, Duration::from_secs(9)), [100]);
+    }
 }

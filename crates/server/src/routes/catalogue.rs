@@ -9,7 +9,9 @@ use utoipa_axum::routes;
 use crate::state::AppState;
 
 pub(super) fn router() -> OpenApiRouter<AppState> {
-    OpenApiRouter::new().routes(routes!(catalogue))
+    OpenApiRouter::new()
+        .routes(routes!(catalogue))
+        .routes(routes!(combinations))
 }
 
 /// A kind of step.
@@ -46,4 +48,38 @@ async fn catalogue() -> Json<Vec<Kind>> {
         schema: sheet.schema,
     };
     Json(recipe::catalogue().kinds.into_iter().map(kind).collect())
+}
+
+/// Steps that are often used together.
+#[derive(serde::Serialize, utoipa::ToSchema)]
+struct Combination {
+    /// Its name in requests.
+    key: &'static str,
+    /// Its name on screen.
+    title: &'static str,
+    /// What it is for.
+    about: &'static str,
+    /// Traces that steps before it must have left.
+    needs: Vec<&'static str>,
+    /// The steps; whoever lays them in gives them ids of their own.
+    #[schema(value_type = Vec<Object>)]
+    steps: Value,
+}
+
+/// List steps that are often used together.
+#[utoipa::path(get, operation_id = "list_combinations", path = "/api/combinations", responses((status = OK, body = Vec<Combination>)))]
+async fn combinations() -> Json<Vec<Combination>> {
+    let entry = |combination: &recipe::combinations::Combination| Combination {
+        key: combination.key,
+        title: combination.title,
+        about: combination.about,
+        needs: combination.needs().into_iter().map(|t| t.name()).collect(),
+        steps: combination.document(),
+    };
+    Json(
+        recipe::combinations::COMBINATIONS
+            .iter()
+            .map(entry)
+            .collect(),
+    )
 }

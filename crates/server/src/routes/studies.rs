@@ -4,10 +4,15 @@ use axum::Json;
 use axum::extract::{Path, Query, State};
 use base64::Engine;
 use base64::engine::general_purpose::STANDARD as BASE64;
-use recipe::view::{CoreSample, SheetError, Sweep, View, core_sample, shape_only, sheet, variants};
+use recipe::document::LAND;
+use recipe::grow::Part;
+use recipe::view::{
+    CoreSample, SheetError, Sweep, View, core_sample, flow_lines, shape_only, sheet, variants,
+};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use terrain::Run;
+use terrain::erosion::RiverLine;
 use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
@@ -24,6 +29,7 @@ const MOST_CELLS: usize = 256;
 pub(super) fn router() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
         .routes(routes!(core))
+        .routes(routes!(flow))
         .routes(routes!(make_sheet))
 }
 
@@ -59,6 +65,60 @@ async fn core(
     sample
         .map(Json)
         .ok_or_else(|| ApiError::BadRequest("that place is not on the land".to_owned()))
+}
+
+/// Of which land flow lines are wanted.
+#[derive(Deserialize, IntoParams)]
+struct FlowWish {
+    /// The strand; the land when absent.
+    strand: Option<String>,
+    /// Cells along the longer side.
+    cells: usize,
+}
+
+/// A line along which water runs.
+#[derive(Serialize, ToSchema)]
+struct FlowLine {
+    /// Its order after Strahler: 1 has no tributaries.
+    order: u8,
+    /// Metres east and north, downstream.
+    points: Vec<[f32; 2]>,
+}
+
+/// Where water runs over the land: lines with their order.
+#[utoipa::path(get, operation_id = "flow_lines", path = "/api/landscapes/{id}/flow-lines",
+    params(("id" = Uuid, Path), FlowWish), responses((status = OK, body = Vec<FlowLine>)))]
+async fn flow(
+    State(state): State<AppState>,
+    Path(id): Path<Uuid>,
+    Query(wish): Query<FlowWish>,
+) -> Result<Json<Vec<FlowLine>>, ApiError> {
+    let head = state.store.head(id).await?;
+    let recipe = head.ok_or(ApiError::NotFound("landscape"))?.recipe.0;
+    let strand = wish.strand.unwrap_or_else(|| LAND.to_owned());
+    if recipe.strand(&strand).is_none() {
+        return Err(ApiError::NotFound("strand"));
+    }
+    let assets = state.assets.of(&recipe).await?;
+    let grower = state.grower.clone();
+    let cells = wish.cells.clamp(16, 2048);
+    let lines = state
+        .compute
+        .run(move || {
+            let part = Part {
+                strand: &strand,
+                steps: usize::MAX,
+            };
+            flow_lines(&grower, &recipe, part, &assets, cells, Run::to_the_end())
+        })
+        .await?;
+    let line = |line: RiverLine| FlowLine {
+        order: line.order,
+        points: (line.points.iter())
+            .map(|point| [point.x_m as f32, point.y_m as f32])
+            .collect(),
+    };
+    Ok(Json(lines.into_iter().map(line).collect()))
 }
 
 /// What is varied on a sheet.

@@ -19,6 +19,20 @@ pub(super) const NEIGHBOURS: [(i64, i64, f32); 8] = [
     (1, -1, std::f32::consts::SQRT_2),
 ];
 
+/// How the water of a cell goes on.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum FlowDirections {
+    /// All of it down the steepest way (D8: O'Callaghan and Mark 1984).
+    #[default]
+    Single,
+    /// Spread over all lower neighbours, more to the steeper ones (Freeman
+    /// 1991).
+    Multiple,
+}
+
+/// How strongly steeper ways are favoured when water spreads (Freeman 1991).
+const FREEMAN: f32 = 1.1;
+
 /// A cell that water leaves the land from has itself as its receiver.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Drainage {
@@ -127,6 +141,15 @@ fn steepest(heights: &Grid, sea_level_m: f32) -> Vec<u32> {
 
 impl Drainage {
     /// The land that drains through each cell, itself included, in cells.
+    pub fn area_by(&self, directions: FlowDirections) -> Vec<f32> {
+        match directions {
+            FlowDirections::Single => self.area_cells(),
+            FlowDirections::Multiple => self.spread_area_cells(FREEMAN),
+        }
+    }
+
+    /// The land that drains through each cell down the steepest way, itself
+    /// included, in cells.
     pub fn area_cells(&self) -> Vec<f32> {
         let mut area = vec![1.0_f32; self.order.len()];
         for &i in self.order.iter().rev() {

@@ -12,7 +12,7 @@
 
 use rayon::prelude::*;
 
-use super::drainage::{Drainage, drain};
+use super::drainage::{Drainage, FlowDirections, drain};
 use crate::{Cancelled, Grid, Run};
 
 /// What cuts and what lifts. Rates per year.
@@ -28,6 +28,9 @@ pub struct RiverLaw {
     pub diffusivity: f64,
     /// Below this nothing is cut: sea level, metres.
     pub base_level_m: f64,
+    /// How drainage area adds up. Rivers cut down to their steepest receiver
+    /// either way.
+    pub directions: FlowDirections,
 }
 
 /// Newton's iteration for n ≠ 1 stops at this change, metres.
@@ -50,7 +53,7 @@ pub fn river_step(
     run: Run,
 ) -> Result<Drainage, Cancelled> {
     let drainage = drain(heights, law.base_level_m as f32, run)?;
-    let area = drainage.area_cells();
+    let area = drainage.area_by(law.directions);
     let cols = heights.cols();
     let values = heights.values_mut();
     let cell_area = cell_m * cell_m;

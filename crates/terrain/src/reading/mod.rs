@@ -5,8 +5,10 @@
 
 mod aspect;
 mod horn;
+mod nearest_line;
 mod slope;
 
 pub use aspect::{FLAT, aspect_deg, facing_deg};
 pub use horn::for_each_gradient;
+pub use nearest_line::{LinePoint, Lines, Nearest};
 pub use slope::slope_deg;

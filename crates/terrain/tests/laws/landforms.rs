@@ -2,8 +2,8 @@
 
 use proptest::prelude::*;
 use terrain::erosion::{
-    Crumbling, Level, RiverLaw, Settling, Winter, crumble, drain, geomorphology, river_step,
-    settle, snow,
+    Crumbling, FlowDirections, Level, RiverLaw, Settling, Winter, crumble, drain, geomorphology,
+    river_step, settle, snow,
 };
 use terrain::picture::Sun;
 use terrain::{Grid, Run};
@@ -196,6 +196,7 @@ const LAW: RiverLaw = RiverLaw {
     slope_exponent: 1.0,
     diffusivity: 0.0,
     base_level_m: -1e4,
+    directions: FlowDirections::Single,
 };
 
 /// In balance, S = (U/K)^(1/n) · A^(−m/n) at every cell (Whipple and Tucker

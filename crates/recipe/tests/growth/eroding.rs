@@ -1,0 +1,165 @@
+//! Erosion in recipes: what is spared is spared, rivers are handed on.
+
+use recipe::combinations::COMBINATIONS;
+use recipe::document::Trace;
+use recipe::{Grower, Recipe};
+use serde_json::{Value, json};
+use terrain::{Frame, Grid, Run};
+
+use crate::support::{TestAssets, frame, grown};
+
+fn recipe(steps: Value) -> Recipe {
+    let document = json!({
+        "version": 1, "name": "Test", "sea_level_m": -10_000,
+        "extent": { "width_m": 6000, "depth_m": 4000 },
+        "strands": [{ "name": "land", "steps": steps }],
+    });
+    Recipe::from_value(document).expect("a valid recipe")
+}
+
+fn base() -> Value {
+    json!({ "id": "base", "name": "Land", "combine": "add", "do": { "noise": {
+        "character": "ridged", "height_m": 900, "feature_m": 2400, "octaves": 7, "seed": 3,
+    } } })
+}
+
+fn trace(recipe: &Recipe, trace: Trace, frame: &Frame) -> Grid {
+    let grower = Grower::new(1 << 28);
+    let land = grower.land(recipe, &TestAssets::none(), frame, Run::to_the_end());
+    let land = land.expect("it grows");
+    land.trace(trace).expect("the trace was left")
+}
+
+/// An outcrop that a mask spares keeps its height within a millimetre, through
+/// every process, while the land around it does not.
+#[test]
+fn a_spared_outcrop_keeps_its_height() {
+    let outcrop = json!({ "id": "outcrop", "name": "Crags", "do": { "outcrop": {} } });
+    // Full mask where the outcrop is full, so that the step's own share is 0.
+    let around = json!({ "terms": [
+        { "of": { "trace": "outcrop" }, "from": 0.01, "soft_from": 0.0, "invert": true },
+    ] });
+    for process in [
+        json!({ "water": { "scale_m": 200, "duration": 60, "strength": 3 } }),
+        json!({ "rivers": { "scale_m": 200 } }),
+        json!({ "crumble": { "talus_deg": 20 } }),
+        json!({ "snow": { "line_m": 0 } }),
+        json!({ "settle": {} }),
+    ] {
+        let before = recipe(json!([base(), outcrop]));
+        let eroded = recipe(json!([base(), outcrop, {
+            "id": "erosion", "name": "Erosion", "mask": around, "do": process,
+        }]));
+        let frame = frame(&before, 128);
+        let there = trace(&before, Trace::Outcrop, &frame);
+        let moved = grown(&before, &frame).zip_map(&grown(&eroded, &frame), |a, b| (a - b).abs());
+        let (mut spared, mut elsewhere) = (0.0_f32, 0.0_f32);
+        for (moved, there) in moved.values().iter().zip(there.values()) {
+            match *there >= 0.01 {
+                true => spared = spared.max(*moved),
+                false => elsewhere = elsewhere.max(*moved),
+            }
+        }
+        assert!(spared <= 1e-3, "{process}: the outcrop moved by {spared} m");
+        assert!(
+            elsewhere > 0.1,
+            "{process}: nothing moved, {elsewhere} m at most"
+        );
+    }
+}
+
+/// A later step cuts along the rivers that an earlier one has found, and a
+/// mask reads how far it is to them.
+#[test]
+fn rivers_are_handed_on() {
+    let rivers = json!({ "id": "rivers", "name": "Rivers", "do": { "rivers": {
+        "scale_m": 100, "source_m2": 200_000,
+    } } });
+    let beds = json!({ "id": "beds", "name": "Beds", "do": { "river_beds": {
+        "width_m": 150, "depth_m": 30, "least_order": 2,
+    } } });
+    let before = recipe(json!([base(), rivers]));
+    let after = recipe(json!([base(), rivers, beds]));
+    let whole = frame(&before, 128);
+    let cut = grown(&before, &whole).zip_map(&grown(&after, &whole), |a, b| a - b);
+    assert!(
+        cut.range().0 >= 0.0 && cut.range().1 > 5.0,
+        "{:?}",
+        cut.range()
+    );
+    // Only along lines: most of the land keeps its height.
+    let touched = cut.values().iter().filter(|cut| **cut > 0.0).count();
+    assert!(
+        (1..cut.values().len() / 3).contains(&touched),
+        "{touched} cells"
+    );
+
+    let near = |least_order: u8| {
+        json!({ "id": "near", "name": "Near", "combine": "add", "mask": { "terms": [
+            { "of": { "river": { "least_order": least_order } }, "to": 50.0 } ] },
+            "do": { "primitive": { "form": "plateau", "height_m": 10, "width_m": 20_000, "depth_m": 20_000 } } })
+    };
+    let share = |least_order: u8| {
+        let masked = recipe(json!([base(), rivers, near(least_order)]));
+        let raised = grown(&masked, &whole).zip_map(&grown(&before, &whole), |a, b| a - b);
+        raised
+            .values()
+            .iter()
+            .filter(|raised| **raised > 0.0)
+            .count()
+    };
+    let shares = [1, 2, 3].map(share);
+    assert!(shares[0] > shares[1] && shares[1] > shares[2], "{shares:?}");
+}
+
+#[test]
+fn a_river_mask_without_rivers_is_refused() {
+    let document = json!({
+        "version": 1, "name": "Test", "extent": { "width_m": 6000, "depth_m": 4000 },
+        "strands": [{ "name": "land", "steps": [{
+            "id": "s", "name": "Bumps", "combine": "add", "do": { "noise": {} },
+            "mask": { "terms": [{ "of": { "river": { "least_order": 1 } }, "to": 50.0 }] },
+        }] }],
+    });
+    let error = Recipe::from_value(document)
+        .expect_err("there are no rivers")
+        .to_string();
+    assert!(
+        error.contains("Bumps") && error.contains("finds rivers"),
+        "{error}"
+    );
+}
+
+/// Every combination can be laid on a land that has what it needs, changes it
+/// somewhere, and leaves most of it where it was.
+#[test]
+fn combinations_lay_on_any_land() {
+    let below = json!([
+        base(),
+        { "id": "outcrop", "name": "Crags", "do": { "outcrop": {} } },
+        { "id": "rain", "name": "Rain", "do": { "water": { "scale_m": 100, "duration": 80 } } },
+    ]);
+    let before = recipe(below.clone());
+    let frame = frame(&before, 160);
+    let plain = grown(&before, &frame);
+    for combination in COMBINATIONS {
+        let mut steps = below.as_array().expect("steps").clone();
+        for step in combination.document().as_array().expect("steps") {
+            let mut step = step.clone();
+            step["id"] = json!(format!("{}-{}", combination.key, step["id"]));
+            steps.push(step);
+        }
+        let after = grown(&recipe(json!(steps)), &frame);
+        let change = after.zip_map(&plain, |a, b| (a - b).abs());
+        let most = change.range().1;
+        let mean = change.sum() / change.values().len() as f64;
+        assert!(most > 0.3, "{}: {most} m at most", combination.key);
+        assert!(mean < 40.0, "{}: {mean} m in the mean", combination.key);
+        for trace in combination.needs() {
+            assert!(
+                [Trace::Outcrop, Trace::Deposit].contains(&trace),
+                "{trace:?}"
+            );
+        }
+    }
+}

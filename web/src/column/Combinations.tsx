@@ -1,0 +1,67 @@
+import { Layers } from "lucide-react";
+import { useCombinations } from "../api/useCombinations";
+import type { Combination, Step } from "../api/types";
+import { useKinds } from "../api/useKinds";
+import { commit } from "../live/edit";
+import { freshId, strandOf, useRecipe } from "../live/recipe";
+import { tracesOf } from "../live/traces";
+import { changeView } from "../studio/view";
+
+interface Props {
+  strand: string;
+  typed: string;
+  onDone: () => void;
+}
+
+/** Steps that are often used together, laid in with one click. */
+export function Combinations({ strand, typed, onDone }: Props) {
+  const combinations = useCombinations();
+  const recipe = useRecipe();
+  const kinds = useKinds();
+  const left = recipe ? tracesOf(strandOf(recipe, strand)?.steps ?? [], kinds) : [];
+  const found = combinations.filter(({ title, about }) =>
+    `${title} ${about}`.toLowerCase().includes(typed.toLowerCase()),
+  );
+  if (found.length === 0) return null;
+  const add = (combination: Combination) => {
+    onDone();
+    let newest = "";
+    void commit(`Add ${combination.title}`, (draft) => {
+      const steps = strandOf(draft, strand)?.steps;
+      for (const entry of combination.steps as unknown as Step[]) {
+        newest = freshId(draft, entry.id);
+        steps?.push({ ...entry, id: newest });
+      }
+    }).then((kept) => kept && changeView({ openBand: newest }));
+  };
+  return (
+    <section>
+      <h3 className="text-base-content/70 text-xs font-semibold">Ready combinations</h3>
+      <ul className="grid grid-cols-2 gap-1">
+        {found.map((combination) => {
+          const missing = combination.needs.filter((trace) => !left.includes(trace));
+          return (
+            <li key={combination.key}>
+              <button
+                type="button"
+                className="hover:bg-base-200 focus:bg-base-200 flex w-full gap-2 rounded p-1.5 text-left disabled:opacity-50"
+                data-testid={`lay-${combination.key}`}
+                disabled={missing.length > 0}
+                title={
+                  missing.length > 0 ? `No step leaves ${missing.join(" or ")} yet` : undefined
+                }
+                onClick={() => add(combination)}
+              >
+                <Layers size={16} className="mt-1 shrink-0" />
+                <span className="min-w-0">
+                  <span className="block text-sm font-medium">{combination.title}</span>
+                  <span className="text-base-content/70 text-xs">{combination.about}</span>
+                </span>
+              </button>
+            </li>
+          );
+        })}
+      </ul>
+    </section>
+  );
+}
