@@ -71,6 +71,19 @@ build_web() {
   (cd "$ROOT/web" && npm run --silent build) >&2 || die "the front end did not build."
 }
 
+# Installs the Python libraries that tests compare results with, into a folder
+# of the project's own.
+install_reference() {
+  local folder="$ROOT/var/reference" wanted="$ROOT/scripts/reference.txt"
+  cmp -s "$wanted" "$folder/.installed" && return 0
+  say "Installing the libraries that tests compare results with …"
+  rm -rf "$folder"
+  python3 -m venv "$folder" &&
+    "$folder/bin/pip" install --quiet --disable-pip-version-check --only-binary :all: \
+      --requirement "$wanted" >&2 || die "the Python libraries could not be installed."
+  cp "$wanted" "$folder/.installed"
+}
+
 # --- PostgreSQL ------------------------------------------------------------
 # A cluster of the project's own, in its own folder, on loopback and a free
 # port. No other cluster is touched. PostgreSQL refuses to run as root, so

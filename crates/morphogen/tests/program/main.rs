@@ -1,6 +1,7 @@
 //! The program itself, as a user runs it.
 
 mod against_gdal;
+mod against_python;
 mod command_line;
 mod killed;
 mod support;

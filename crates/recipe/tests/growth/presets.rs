@@ -5,6 +5,7 @@ use recipe::steps::{example, kind_sheets};
 use recipe::survey::survey;
 use recipe::{Grower, Recipe};
 use terrain::Run;
+use terrain::erosion::geomorphology;
 use terrain::grid::resample;
 
 use crate::growing::compare;
@@ -48,6 +49,38 @@ fn every_preset_is_the_same_land_at_512_and_at_2048() {
             "{}: {correlation}, RMS {rms_m} m",
             preset.key
         );
+    }
+}
+
+/// The laws of drainage basins. Bifurcation and length ratio (Horton 1945) of
+/// every preset are as in nature. Hack's (1957) exponent is too, but for two
+/// countries that are not made by branching rivers: ice-cut troughs and their
+/// hanging valleys, and badlands, whose gullies run side by side.
+#[test]
+fn the_presets_drain_as_land_does() {
+    for preset in PRESETS {
+        let recipe = preset.recipe();
+        let frame = frame(&recipe, 512);
+        let sea = recipe.sea_level_m as f32;
+        let found = geomorphology(
+            &grown(&recipe, &frame),
+            frame.cell_m,
+            sea,
+            Run::to_the_end(),
+        );
+        let found = found.expect("nobody cancels");
+        let within = |value: Option<f64>, low: f64, high: f64| {
+            value.is_some_and(|value| (low..=high).contains(&value))
+        };
+        assert!(
+            within(found.bifurcation, 3.0, 5.0),
+            "{}: {found:?}",
+            preset.key
+        );
+        assert!(within(found.length, 1.5, 3.5), "{}: {found:?}", preset.key);
+        if !["hollin-fjord", "loess-badlands"].contains(&preset.key) {
+            assert!(within(found.hack, 0.5, 0.65), "{}: {found:?}", preset.key);
+        }
     }
 }
 

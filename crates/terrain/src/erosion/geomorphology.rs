@@ -30,6 +30,10 @@ const STREAM_CELLS: f64 = 30.0;
 /// Orders with fewer streams than this are left out: they tell little.
 const LEAST_STREAMS: usize = 2;
 
+/// Networks that leave the land with an order of more than this below the
+/// highest are left out: a rill that runs straight into the sea is no basin.
+const LOWER_ORDERS: u8 = 1;
+
 /// Measures `heights` on cells of `cell_m`; what is below `sea_level_m` is sea.
 ///
 /// # Errors
@@ -43,7 +47,9 @@ pub fn geomorphology(
     let drainage = drain(heights, sea_level_m, run)?;
     let area = drainage.area_cells();
     let least = (STREAM_SHARE * heights.values().len() as f64).max(STREAM_CELLS) as f32;
-    let streams = Streams::of(&drainage, &area, least, heights.cols());
+    let order = drainage.strahler(&area, least);
+    let basins = in_large_basins(&drainage, &order);
+    let streams = Streams::of(&drainage, &order, &basins, heights.cols());
     run.check()?;
     let land: Vec<f64> = heights
         .values()
@@ -54,10 +60,10 @@ pub fn geomorphology(
     let low = land.iter().copied().fold(f64::INFINITY, f64::min);
     let high = land.iter().copied().fold(f64::NEG_INFINITY, f64::max);
     let mean = land.iter().sum::<f64>() / land.len().max(1) as f64;
-    let ways = area.iter().zip(&streams.way);
-    let hack = ways
-        .filter(|(area, _)| **area >= least)
-        .map(|(area, way)| (f64::from(*area).ln(), f64::from(*way).ln()));
+    let streamy = |i: usize| order[i] > 0 && basins[i];
+    let hack = (0..area.len())
+        .filter(|&i| streamy(i))
+        .map(|i| (f64::from(area[i]).ln(), f64::from(streams.way[i]).ln()));
     let orders = |values: &[(f64, f64)]| slope(values.iter().copied());
     let (counts, lengths) = streams.by_order();
     Ok(Geomorphology {
@@ -68,8 +74,28 @@ pub fn geomorphology(
             true => (mean - low) / (high - low),
             false => 0.5,
         },
-        concavity: concavity(&drainage, &area, least, heights.cols(), cell_m),
+        concavity: concavity(&drainage, &area, least, &streamy, heights.cols(), cell_m),
     })
+}
+
+/// Whether each cell drains through a network that leaves the land with one of
+/// the highest orders.
+fn in_large_basins(drainage: &Drainage, order: &[u8]) -> Vec<bool> {
+    // The order with which the water of each cell leaves the land: that of
+    // the last cell before an outlet.
+    let mut leaves = vec![0_u8; order.len()];
+    for &i in &drainage.order {
+        let i = i as usize;
+        let receiver = drainage.receivers[i] as usize;
+        let mouth = drainage.receivers[receiver] as usize == receiver;
+        leaves[i] = match mouth {
+            true => order[i],
+            false => leaves[receiver],
+        };
+    }
+    let highest = leaves.iter().copied().max().unwrap_or(0);
+    let least = highest.saturating_sub(LOWER_ORDERS).max(1);
+    leaves.into_iter().map(|order| order >= least).collect()
 }
 
 /// The streams of a land.
@@ -81,13 +107,13 @@ struct Streams {
 }
 
 impl Streams {
-    fn of(drainage: &Drainage, area: &[f32], least: f32, cols: usize) -> Self {
-        let n = area.len();
-        let order = drainage.strahler(area, least);
+    fn of(drainage: &Drainage, order: &[u8], counts: &[bool], cols: usize) -> Self {
+        let n = order.len();
         let mut way = vec![1.0_f32; n];
         // Length of the stream so far that each cell belongs to.
         let mut run = vec![0.0_f32; n];
         let mut streams = Vec::new();
+        let is_outlet = |i: usize| drainage.receivers[i] as usize == i;
         for &i in drainage.order.iter().rev() {
             let i = i as usize;
             let receiver = drainage.receivers[i] as usize;
@@ -95,11 +121,12 @@ impl Streams {
             if receiver != i {
                 way[receiver] = way[receiver].max(way[i] + step);
             }
-            if order[i] == 0 {
+            // What runs along the border or in the sea is no stream of the land.
+            if order[i] == 0 || !counts[i] || receiver == i {
                 continue;
             }
             run[i] += step;
-            match receiver != i && order[receiver] == order[i] {
+            match order[receiver] == order[i] && !is_outlet(receiver) {
                 true => run[receiver] = run[receiver].max(run[i]),
                 false => streams.push((order[i], run[i])),
             }
@@ -142,6 +169,7 @@ fn concavity(
     drainage: &Drainage,
     area: &[f32],
     least: f32,
+    streamy: &dyn Fn(usize) -> bool,
     cols: usize,
     cell_m: f64,
 ) -> Option<f64> {
@@ -151,7 +179,7 @@ fn concavity(
     let mut classes: Vec<(f64, f64, usize)> = Vec::new();
     for (i, &receiver) in drainage.receivers.iter().enumerate() {
         let receiver = receiver as usize;
-        if receiver == i || area[i] < least {
+        if receiver == i || !streamy(i) {
             continue;
         }
         let heights = drainage.filled.values();

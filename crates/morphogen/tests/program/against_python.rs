@@ -1,0 +1,78 @@
+//! Our computations against general-purpose Python libraries.
+
+use formats::{Limits, read_heightfield};
+use terrain::erosion::drain;
+use terrain::noise::{Character, FractalNoise};
+use terrain::{Extent, Frame, Grid, Run};
+
+use crate::support::{path, repository, run};
+
+/// What `reference.py` makes of a grid.
+fn reference(what: &str, grid: &Grid, numbers: &[f64]) -> Grid {
+    let folder = tempfile::tempdir().expect("a folder");
+    let (input, output) = (folder.path().join("in"), folder.path().join("out"));
+    let bytes: Vec<u8> = grid.values().iter().flat_map(|v| v.to_le_bytes()).collect();
+    std::fs::write(&input, bytes).expect("writes");
+    let script = repository("crates/morphogen/tests/program/reference.py");
+    let (cols, rows) = (grid.cols().to_string(), grid.rows().to_string());
+    let numbers: Vec<String> = numbers.iter().map(f64::to_string).collect();
+    let mut arguments = vec![
+        path(&script),
+        what,
+        &cols,
+        &rows,
+        path(&input),
+        path(&output),
+    ];
+    arguments.extend(numbers.iter().map(String::as_str));
+    // Installed by ./check.
+    run(path(&repository("var/reference/bin/python")), &arguments);
+    let bytes = std::fs::read(&output).expect("the reference wrote");
+    let values = bytes
+        .chunks_exact(4)
+        .map(|b| f32::from_le_bytes([b[0], b[1], b[2], b[3]]));
+    Grid::from_vec(grid.cols(), grid.rows(), values.collect()).expect("as large as before")
+}
+
+fn real_land() -> Grid {
+    let file = std::fs::read(repository("crates/formats/tests/data/jacksboro.tif"));
+    let read = read_heightfield(&file.expect("reads")[..], Limits::default());
+    read.expect("a heightfield").values
+}
+
+fn generated_land(seed: u32) -> Grid {
+    let extent = Extent {
+        width_m: 6000.0,
+        depth_m: 4000.0,
+    };
+    let noise = FractalNoise {
+        character: Character::Billow,
+        feature_m: 1500.0,
+        octaves: 8.0,
+        seed,
+        ..FractalNoise::default()
+    };
+    let frame = Frame::with_cells(extent, 400);
+    noise
+        .fill(&frame, Run::to_the_end())
+        .expect("nobody cancels")
+        .map(|v| 300.0 * v)
+}
+
+fn worst(ours: &Grid, theirs: &Grid) -> f32 {
+    ours.zip_map(theirs, |a, b| (a - b).abs()).range().1
+}
+
+/// Filled hollows are those of scikit-image's morphological reconstruction by
+/// erosion (Robinson and Whelan 2004), on real and on generated land.
+#[test]
+fn hollows_fill_as_scikit_image_fills_them() {
+    let lands = [real_land(), generated_land(1), generated_land(2)];
+    for land in lands {
+        let drainage = drain(&land, f32::NEG_INFINITY, Run::to_the_end());
+        let ours = drainage.expect("nobody cancels").filled;
+        let raised = ours.zip_map(&land, |filled, land| filled - land);
+        assert!(raised.range().1 > 0.0, "this land has hollows");
+        assert_eq!(worst(&ours, &reference("fill", &land, &[])), 0.0);
+    }
+}
