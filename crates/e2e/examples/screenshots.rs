@@ -66,6 +66,13 @@ async fn main() -> Result<()> {
     shots.take("core").await?;
     page.click(&test_id("contours")).await?;
 
+    page.click(&test_id("show-relief")).await?;
+    page.click(&test_id("flow-lines")).await?;
+    page.choose(&test_id("show-trace"), "change").await?;
+    shots.take("erosion").await?;
+    page.choose(&test_id("show-trace"), "").await?;
+    page.click(&test_id("flow-lines")).await?;
+
     page.click(&test_id("open-massif")).await?;
     page.click(&test_id("sheet-massif")).await?;
     page.until(&test_id("sheet-took"), |text| text.contains("16 variants"))

@@ -51,7 +51,7 @@ export function drawFlowLines(
     context.strokeStyle = "rgba(240, 246, 250, 0.45)";
     context.lineWidth = width + 0.8 * cell_m;
     context.stroke();
-    context.strokeStyle = "rgba(22, 62, 104, 0.9)";
+    context.strokeStyle = "rgba(12, 28, 48, 0.92)";
     context.lineWidth = width;
     context.stroke();
   }

@@ -1,5 +1,6 @@
 //! What a process that needs the whole land made, from coarse to fine.
 
+use std::borrow::Borrow;
 use std::sync::Arc;
 
 use serde::Serialize;
@@ -42,18 +43,34 @@ pub struct Stage<'a> {
 }
 
 impl Worked {
-    /// The same, seen on other cells.
-    fn on(&self, frame: &Frame) -> Self {
+    /// The same, seen on other cells. Large fields are not kept in the cache;
+    /// each of them is let go as soon as it is seen.
+    fn seen_on(worked: Arc<Self>, frame: &Frame) -> Self {
+        match Arc::try_unwrap(worked) {
+            Ok(mut own) => {
+                let traces = std::mem::take(&mut own.traces);
+                own.with_traces_on(frame, traces.into_iter())
+            }
+            Err(shared) => {
+                let traces = shared.traces.iter();
+                shared.with_traces_on(frame, traces.map(|(trace, grid)| (*trace, grid)))
+            }
+        }
+    }
+
+    fn with_traces_on<G: Borrow<Grid>>(
+        &self,
+        frame: &Frame,
+        traces: impl Iterator<Item = (Trace, G)>,
+    ) -> Self {
         let here = |grid: &Grid| resample(grid, &self.frame, frame);
         // By-products are amounts; cubic interpolation may swing below none.
         let amount = |grid: &Grid| here(grid).map(|value| value.max(0.0));
         Self {
             frame: *frame,
             change: here(&self.change),
-            traces: self
-                .traces
-                .iter()
-                .map(|(trace, grid)| (*trace, amount(grid)))
+            traces: traces
+                .map(|(trace, grid)| (trace, amount(grid.borrow())))
                 .collect(),
             rivers: self.rivers.clone(),
             ledger: self.ledger,
@@ -85,6 +102,16 @@ impl Stage<'_> {
         }
     }
 
+    /// A by-product of the coarser grids, taken out; none yet on the first.
+    pub fn take(&mut self, trace: Trace) -> Grid {
+        let coarse = self.coarse.iter_mut().flat_map(|coarse| &mut coarse.traces);
+        let mut known = coarse.filter(|(known, _)| *known == trace);
+        match known.next() {
+            Some((_, grid)) => std::mem::replace(grid, Grid::filled(0, 0, 0.0)),
+            None => Grid::filled(self.frame.cols, self.frame.rows, 0.0),
+        }
+    }
+
     /// The ledger of the coarser grids.
     pub fn ledger(&self) -> Ledger {
         self.coarse
@@ -103,14 +130,15 @@ impl Site<'_> {
         work: &dyn Fn(Stage) -> Result<Worked, GrowError>,
     ) -> Result<Made, GrowError> {
         let worked = self.worked(parameters, levels, work, self.run())?;
-        let here = worked.on(self.frame());
+        let ledger = worked.ledger;
+        let here = Worked::seen_on(worked, self.frame());
         Ok(Made {
             heights: self
                 .below_here()
                 .zip_map(&here.change, |height, change| height + change),
             traces: here.traces,
             rivers: here.rivers,
-            ledger: Some(worked.ledger),
+            ledger: Some(ledger),
         })
     }
 
@@ -139,7 +167,7 @@ impl Site<'_> {
             level: *level,
             frame,
             heights: self.below_on(&frame)?,
-            coarse: coarse.map(|coarse| coarse.on(&frame)),
+            coarse: coarse.map(|coarse| Worked::seen_on(coarse, &frame)),
             run,
         };
         let worked = Arc::new(work(stage)?);

@@ -2,8 +2,7 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::Grid;
-use terrain::erosion::{Country, Schedule, Standing, Storm, Water as Flood};
+use terrain::erosion::{Country, Schedule, Storm, Washed, Water as Flood};
 
 use super::{Kind, Made};
 use crate::document::{Mask, Trace};
@@ -107,7 +106,7 @@ impl Water {
         }
     }
 
-    fn work(&self, site: &Site, stage: Stage) -> Result<Worked, GrowError> {
+    fn work(&self, site: &Site, mut stage: Stage) -> Result<Worked, GrowError> {
         let frame = stage.frame;
         let taken = |mask: &Option<Mask>| match mask {
             Some(mask) => site.mask_below(mask, &frame).map(Some),
@@ -118,35 +117,39 @@ impl Water {
             hardness: hardness.as_ref(),
             rain: rain.as_ref(),
         };
-        let begun = stage.begun();
-        let (depth, flow) = (stage.so_far(Trace::Depth), stage.so_far(Trace::Flow));
-        let standing = Standing {
-            depth: &depth,
-            flow: &flow,
-        };
+        let first = stage.coarse.is_none();
+        let before = (!first).then(|| Washed {
+            wear: stage.take(Trace::Wear),
+            deposit: stage.take(Trace::Deposit),
+            flow: stage.take(Trace::Flow),
+            depth: stage.take(Trace::Depth),
+            suspended: stage.take(Trace::Suspended),
+            ledger: stage.ledger(),
+        });
+        drop(stage.coarse.take());
+        let Stage {
+            level,
+            heights,
+            run,
+            ..
+        } = stage;
         let storm = self.storm(site.sea_level_m());
-        let mut flood = Flood::on(&begun, Some(standing), frame.cell_m, storm, country);
-        flood.run(stage.level.iterations, stage.run)?;
+        let mut flood = Flood::on(&heights, before, frame.cell_m, storm, country);
+        drop(heights);
+        flood.run(level.iterations, run)?;
         let left = flood.stop();
-        let sum = |trace, more: &Grid| {
-            stage
-                .so_far(trace)
-                .zip_map(more, |before, more| before + more)
-        };
-        let moved = left.deposit.zip_map(&left.wear, |laid, worn| laid - worn);
-        let before = begun.zip_map(&stage.heights, |now, before| now - before);
         Ok(Worked {
             frame,
-            change: before.zip_map(&moved, |before, moved| before + moved),
+            change: left.deposit.zip_map(&left.wear, |laid, worn| laid - worn),
             traces: vec![
-                (Trace::Wear, sum(Trace::Wear, &left.wear)),
-                (Trace::Deposit, sum(Trace::Deposit, &left.deposit)),
+                (Trace::Wear, left.wear),
+                (Trace::Deposit, left.deposit),
                 (Trace::Flow, left.flow),
                 (Trace::Depth, left.depth),
                 (Trace::Suspended, left.suspended),
             ],
             rivers: None,
-            ledger: stage.ledger().and(left.ledger),
+            ledger: left.ledger,
         })
     }
 }

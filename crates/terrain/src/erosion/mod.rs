@@ -25,4 +25,4 @@ pub use schedule::{Level, Schedule};
 pub use settle::{Settled, Settling, settle};
 pub use snow::{Snow, Winter, snow};
 pub use storm::{Country, Storm};
-pub use water::{Standing, Washed, Water};
+pub use water::{Washed, Water};

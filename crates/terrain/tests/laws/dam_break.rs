@@ -1,6 +1,6 @@
 //! Water let loose: against the analytic solution for a dam that breaks.
 
-use terrain::erosion::{Country, Standing, Storm, Water};
+use terrain::erosion::{Country, Storm, Washed, Water};
 use terrain::{Grid, Run};
 
 const GRAVITY_M_S2: f64 = 9.81;
@@ -18,7 +18,6 @@ fn broken_dam(iterations: usize) -> (Vec<f64>, f64) {
     let depth = Grid::by_rows(COLS, 5, |r, row| {
         row[..DAM].fill(if wall(r) { 0.0 } else { DEEP_M as f32 });
     });
-    let still = Grid::filled(COLS, 5, 0.0);
     let storm = Storm {
         rain_m_s: 0.0,
         evaporation_s: 0.0,
@@ -28,11 +27,13 @@ fn broken_dam(iterations: usize) -> (Vec<f64>, f64) {
         sea_level_m: -1e6,
         ..Storm::default()
     };
-    let standing = Standing {
-        depth: &depth,
-        flow: &still,
-    };
-    let mut water = Water::on(&level, Some(standing), CELL_M, storm, Country::default());
+    let mut water = Water::on(
+        &level,
+        Some(Washed::still(depth)),
+        CELL_M,
+        storm,
+        Country::default(),
+    );
     let time_s = water.step_s() * iterations as f64;
     water
         .run(iterations, Run::to_the_end())
@@ -100,18 +101,19 @@ fn a_lake_over_uneven_ground_rests() {
         }
     });
     let depth = bed.map(|height| 4.0 - height);
-    let still = Grid::filled(cells, cells, 0.0);
     let storm = Storm {
         rain_m_s: 0.0,
         evaporation_s: 0.0,
         sea_level_m: -1e6,
         ..Storm::default()
     };
-    let standing = Standing {
-        depth: &depth,
-        flow: &still,
-    };
-    let mut water = Water::on(&bed, Some(standing), CELL_M, storm, Country::default());
+    let mut water = Water::on(
+        &bed,
+        Some(Washed::still(depth.clone())),
+        CELL_M,
+        storm,
+        Country::default(),
+    );
     water.run(40, Run::to_the_end()).expect("nobody cancels");
     let after = water.stop();
     // Forty steps: the border is heard of at most forty cells inwards.

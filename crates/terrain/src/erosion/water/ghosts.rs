@@ -3,18 +3,34 @@
 
 use crate::Grid;
 
-/// Heights with one ghost cell on every side that repeats its neighbour:
-/// water falls off the edge as over a weir of the edge's own height.
-pub(super) fn with_ghosts(heights: &Grid) -> Vec<f32> {
-    let (cols, rows) = (heights.cols(), heights.rows());
-    let mut out = Vec::with_capacity((cols + 2) * (rows + 2));
-    for r in 0..rows + 2 {
-        let row = heights.row(r.clamp(1, rows) - 1);
-        out.push(row[0]);
-        out.extend_from_slice(row);
-        out.push(row[cols - 1]);
+/// A field of `grid` with ghosts that repeat their neighbours: water falls off
+/// the edge as over a weir of the edge's own height.
+pub(super) fn with_ghosts(grid: &Grid) -> Vec<f32> {
+    let (cols, rows) = (grid.cols(), grid.rows());
+    let mut field = vec![0.0; (cols + 2) * (rows + 2)];
+    put_inside(grid, &mut field);
+    repeat_border(&mut field, cols, rows);
+    field
+}
+
+/// Writes `grid` into the cells of a field, not into its ghosts.
+pub(super) fn put_inside(grid: &Grid, field: &mut [f32]) {
+    let wide = grid.cols() + 2;
+    for r in 0..grid.rows() {
+        let start = (r + 1) * wide + 1;
+        field[start..start + grid.cols()].copy_from_slice(grid.row(r));
     }
-    out
+}
+
+/// Gives each ghost the value of its neighbour.
+pub(super) fn repeat_border(field: &mut [f32], cols: usize, rows: usize) {
+    let wide = cols + 2;
+    for row in field.chunks_exact_mut(wide) {
+        row[0] = row[1];
+        row[cols + 1] = row[cols];
+    }
+    field.copy_within(wide..2 * wide, 0);
+    field.copy_within(rows * wide..(rows + 1) * wide, (rows + 1) * wide);
 }
 
 /// The cells of a field without their ghosts.

@@ -30,7 +30,7 @@ mod transport;
 
 use rayon::prelude::*;
 
-use self::ghosts::{Around, with_ghosts, without_ghosts};
+use self::ghosts::{Around, put_inside, repeat_border, with_ghosts, without_ghosts};
 use self::pipes::{PipeRates, open_pipes_row};
 use self::transport::{New, Old, StepRates, move_and_wear_row};
 use super::{Country, Ledger, Storm};
@@ -57,16 +57,7 @@ const BED_PACE: f32 = 0.25;
 /// How much more readily the bed load comes to rest than what floats.
 const COARSE_DROPS: f64 = 2.0;
 
-/// Water standing on the land at the start.
-#[derive(Clone, Copy, Debug)]
-pub struct Standing<'a> {
-    /// Its depth, metres.
-    pub depth: &'a Grid,
-    /// Its mean discharge of late, m²/s.
-    pub flow: &'a Grid,
-}
-
-/// What water left behind when it stopped.
+/// What water left behind when it stopped, all runs up to then together.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Washed {
     /// Ground worn, metres.
@@ -79,8 +70,24 @@ pub struct Washed {
     pub depth: Grid,
     /// Sediment still in the water, metres of ground.
     pub suspended: Grid,
-    /// Where all the ground has gone.
+    /// Where all the ground has gone. Each run closes on its own grid; what is
+    /// carried over to a finer grid is interpolated and is not in the balance.
     pub ledger: Ledger,
+}
+
+impl Washed {
+    /// Ground that no water has worked on, with water standing on it.
+    pub fn still(depth: Grid) -> Self {
+        let none = || Grid::filled(depth.cols(), depth.rows(), 0.0);
+        Self {
+            wear: none(),
+            deposit: none(),
+            flow: none(),
+            suspended: none(),
+            ledger: Ledger::default(),
+            depth,
+        }
+    }
 }
 
 /// The fields of one grid, each with one ghost cell on every side.
@@ -110,6 +117,9 @@ pub struct Water {
     take: Everywhere,
     rain: Everywhere,
     carried_off_m: f64,
+    /// What was worn and dropped before, metres summed over cells, and its
+    /// ledger.
+    before: (f64, f64, Ledger),
 }
 
 const WEST: usize = 0;
@@ -133,10 +143,12 @@ impl Everywhere {
 }
 
 impl Water {
-    /// Dry land of `heights` on cells of `cell_m`, or with water on it.
+    /// Land of `heights` on cells of `cell_m`: dry, or going on from what
+    /// water left `before`, which is on the same cells. `heights` is the land
+    /// before any erosion.
     pub fn on(
         heights: &Grid,
-        standing: Option<Standing>,
+        before: Option<Washed>,
         cell_m: f64,
         storm: Storm,
         country: Country,
@@ -145,17 +157,29 @@ impl Water {
         let wide = cols + 2;
         let base = with_ghosts(heights);
         let zero = || vec![0.0; base.len()];
+        let (mut wear, mut deposit) = (zero(), zero());
         let (mut depth, mut flow) = (zero(), zero());
-        let sea_level_m = storm.sea_level_m as f32;
-        for r in 0..rows {
-            for c in 0..cols {
-                let i = (r + 1) * wide + c + 1;
-                let at = |grid: &Grid| grid.at(c, r).max(0.0);
-                let there = standing.map_or(0.0, |standing| at(standing.depth));
-                depth[i] = there.max(sea_level_m - base[i]);
-                flow[i] = standing.map_or(0.0, |standing| at(standing.flow));
+        let mut sums = (0.0, 0.0, Ledger::default());
+        if let Some(before) = before {
+            sums = (before.wear.sum(), before.deposit.sum(), before.ledger);
+            let fields = [
+                (&mut wear, before.wear),
+                (&mut deposit, before.deposit),
+                (&mut depth, before.depth),
+                (&mut flow, before.flow),
+            ];
+            for (field, grid) in fields {
+                put_inside(&grid, field);
             }
         }
+        let mut bed = base.clone();
+        for r in 1..=rows {
+            for i in r * wide + 1..=r * wide + cols {
+                bed[i] = base[i] + (deposit[i] - wear[i]);
+                depth[i] = depth[i].max(0.0).max(storm.sea_level_m as f32 - bed[i]);
+            }
+        }
+        repeat_border(&mut bed, cols, rows);
         let wave_m_s = (GRAVITY_M_S2 * storm.deepest_m).sqrt();
         let same = |value: f32| Everywhere::Same(vec![value; cols]);
         Self {
@@ -165,15 +189,15 @@ impl Water {
             cell_m,
             step_s: cell_m * f64::from(COURANT).sqrt() / wave_m_s,
             storm,
-            bed: base.clone(),
-            next_bed: base.clone(),
+            next_bed: bed.clone(),
+            bed,
             depth,
             silt: zero(),
             gravel: zero(),
             next_silt: zero(),
             next_gravel: zero(),
-            wear: zero(),
-            deposit: zero(),
+            wear,
+            deposit,
             flow,
             next_flow: zero(),
             pipes: std::array::from_fn(|_| zero()),
@@ -189,6 +213,7 @@ impl Water {
                 None => same(1.0),
             },
             carried_off_m: 0.0,
+            before: sums,
             base,
         }
     }
@@ -335,31 +360,40 @@ impl Water {
     }
 
     /// The water stops, and what rolled along its bed lies where it is.
-    pub fn stop(mut self) -> Washed {
-        self.pipes = Default::default();
-        let loads = self.silt.iter_mut().zip(&self.gravel).zip(&self.depth);
-        for (deposit, ((silt, gravel), depth)) in self.deposit.iter_mut().zip(loads) {
-            let depth = depth.max(TINY_M);
-            *deposit += gravel * depth;
-            *silt *= depth;
-        }
-        let inside = |field: &[f32]| without_ghosts(field, self.cols, self.rows);
-        let (wear, deposit) = (inside(&self.wear), inside(&self.deposit));
-        let suspended = inside(&self.silt);
-        let area_m2 = self.cell_m * self.cell_m;
+    pub fn stop(self) -> Washed {
+        let Self {
+            cols, rows, cell_m, ..
+        } = self;
+        // One field after the other, so that no two copies of all are held.
+        let inside = |field: Vec<f32>| without_ghosts(&field, cols, rows);
+        drop((self.pipes, self.base, self.bed, self.next_bed));
+        drop((self.next_silt, self.next_gravel, self.next_flow));
+        let depth = inside(self.depth);
+        let metres = |load: Vec<f32>| {
+            let load = inside(load);
+            load.zip_map(&depth, |load, depth| load * depth.max(TINY_M))
+        };
+        let suspended = metres(self.silt);
+        let gravel = metres(self.gravel);
+        let deposit = inside(self.deposit).zip_map(&gravel, |laid, gravel| laid + gravel);
+        drop(gravel);
+        let wear = inside(self.wear);
+        let area_m2 = cell_m * cell_m;
+        let (worn_before, dropped_before, ledger) = self.before;
+        let now = Ledger {
+            worn_m3: (wear.sum() - worn_before) * area_m2,
+            dropped_m3: (deposit.sum() - dropped_before) * area_m2,
+            added_m3: 0.0,
+            carried_off_m3: self.carried_off_m * area_m2,
+            suspended_m3: suspended.sum() * area_m2,
+        };
         Washed {
-            ledger: Ledger {
-                worn_m3: wear.sum() * area_m2,
-                dropped_m3: deposit.sum() * area_m2,
-                added_m3: 0.0,
-                carried_off_m3: self.carried_off_m * area_m2,
-                suspended_m3: suspended.sum() * area_m2,
-            },
             wear,
             deposit,
-            flow: inside(&self.flow),
-            depth: inside(&self.depth),
+            flow: inside(self.flow),
+            depth,
             suspended,
+            ledger: ledger.and(now),
         }
     }
 }
