@@ -16,9 +16,8 @@ pub struct LocalAssets(HashMap<String, Arc<Grid>>);
 impl LocalAssets {
     /// Reads what `recipe` names from `folder`.
     pub fn load(recipe: &Recipe, folder: &Path) -> anyhow::Result<Self> {
-        let steps = recipe.strands.iter().flat_map(|strand| &strand.steps);
         let mut loaded = HashMap::new();
-        for name in steps.filter_map(|step| step.operation.asset()) {
+        for name in recipe.asset_names() {
             let path = folder.join(name);
             let bytes = fs::read(&path).with_context(|| path.display().to_string())?;
             let heightfield = read_heightfield(&bytes, Limits::default())

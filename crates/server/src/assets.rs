@@ -1,6 +1,6 @@
 //! Imported heightfields: kept in the database, read once into memory.
 
-use std::collections::{BTreeSet, HashMap};
+use std::collections::HashMap;
 use std::sync::{Arc, Mutex, PoisonError};
 
 use formats::{Heightfield, Limits, read_heightfield};
@@ -47,10 +47,8 @@ impl AssetLibrary {
     /// What `recipe` needs, read and ready. Files that are not there are left
     /// out: growing names the step that misses them.
     pub(crate) async fn of(&self, recipe: &Recipe) -> Result<LoadedAssets, ApiError> {
-        let steps = recipe.strands.iter().flat_map(|strand| &strand.steps);
-        let wanted: BTreeSet<&str> = steps.filter_map(|step| step.operation.asset()).collect();
         let mut ready = HashMap::new();
-        for id in wanted {
+        for id in recipe.asset_names() {
             if let Some(grid) = self.load(id).await? {
                 ready.insert(id.to_owned(), grid);
             }

@@ -429,6 +429,24 @@ export interface components {
              */
             radius_m: number;
         };
+        /** @description Noise that breaks up a mask. */
+        Broken: {
+            /**
+             * Format: float
+             * @description How much of it.
+             */
+            amount: number;
+            /**
+             * Format: double
+             * @description Size of the largest patches.
+             */
+            feature_m: number;
+            /**
+             * Format: uint32
+             * @description Which of the endless variants.
+             */
+            seed: number;
+        };
         /**
          * @description Cuts off what is below one level or above another, with an edge as soft as
          *     wanted.
@@ -648,6 +666,8 @@ export interface components {
          *     middling values of engineers' handbooks, from memory.
          */
         CrumbleMaterial: "own_angle" | "sand" | "gravel" | "broken_rock" | "soil" | "clay";
+        /** @description Which way a bend is measured. */
+        CurvatureBend: "mean" | "profile" | "plan";
         /**
          * @description Bends heights along a curve: flat valley floors, steep walls, plateaus.
          *     The curve goes smoothly through its points and never swings beyond them.
@@ -1348,6 +1368,25 @@ export interface components {
              * @description Blurred over this much, so that its edge does not show.
              */
             blur_m?: number;
+            /** @description Breaks holes into it by noise. */
+            breakup?: components["schemas"]["Broken"] | null;
+            /**
+             * Format: float
+             * @description Raises or lowers all values.
+             */
+            brightness?: number;
+            /**
+             * Format: float
+             * @description Pushes values apart around the middle: 1 leaves them.
+             */
+            contrast?: number;
+            /**
+             * Format: double
+             * @description Grown by this much on all sides, or shrunk.
+             */
+            grow_m?: number;
+            /** @description Tears its soft edges by noise. */
+            ragged?: components["schemas"]["Broken"] | null;
             /** @description The terms, first one first; none means everywhere. */
             terms: components["schemas"]["Term"][];
         };
@@ -1368,6 +1407,16 @@ export interface components {
              * @description Size of the largest patches.
              */
             feature_m: number;
+        };
+        /**
+         * @description A mask with a name, to be used in many places. Wherever it is used it is
+         *     taken of the land as it is there.
+         */
+        NamedMask: {
+            /** @description What it says. */
+            mask: components["schemas"]["Mask"];
+            /** @description The name that readings know it by. */
+            name: string;
         };
         /** @description A revision with a name. */
         NamedMoment: {
@@ -1871,7 +1920,7 @@ export interface components {
              */
             y_m: number;
         };
-        /** @description A measure taken of the land. */
+        /** @description A measure taken of the land as it is where a mask is used. */
         Reading: "height" | "slope" | {
             facing: {
                 /**
@@ -1879,6 +1928,89 @@ export interface components {
                  * @description The compass bearing.
                  */
                 bearing_deg: number;
+            };
+        } | {
+            curvature: {
+                /** @description Which way it is measured. */
+                bend: components["schemas"]["CurvatureBend"];
+                /**
+                 * Format: double
+                 * @description Forms smaller than this are smoothed away first.
+                 */
+                scale_m: number;
+            };
+        } | {
+            position: {
+                /**
+                 * Format: double
+                 * @description How far around.
+                 */
+                scale_m: number;
+            };
+        } | {
+            roughness: {
+                /**
+                 * Format: double
+                 * @description On which scale.
+                 */
+                scale_m: number;
+            };
+        } | {
+            occlusion: {
+                /**
+                 * Format: double
+                 * @description How far land counts.
+                 */
+                reach_m: number;
+            };
+        } | {
+            sunlight: {
+                /**
+                 * Format: double
+                 * @description Its height above the horizon.
+                 */
+                altitude_deg: number;
+                /**
+                 * Format: double
+                 * @description Bearing of the sun.
+                 */
+                bearing_deg: number;
+            };
+        } | {
+            sun_day: {
+                /**
+                 * Format: uint32
+                 * @description Day of the year: 172 is midsummer in the north, 355 midwinter.
+                 */
+                day: number;
+                /**
+                 * Format: double
+                 * @description Degrees north of the equator.
+                 */
+                latitude_deg: number;
+            };
+        } | "area" | "wetness" | "water" | {
+            near: {
+                /** @description The mask's name. */
+                mask: string;
+            };
+        } | "east" | "north" | {
+            point: {
+                /**
+                 * Format: double
+                 * @description Metres east.
+                 */
+                x_m: number;
+                /**
+                 * Format: double
+                 * @description Metres north.
+                 */
+                y_m: number;
+            };
+        } | {
+            line: {
+                /** @description Its points. */
+                points: number[][];
             };
         } | {
             noise: {
@@ -1892,6 +2024,21 @@ export interface components {
                  * @description Which of the endless variants.
                  */
                 seed: number;
+            };
+        } | {
+            image: {
+                /** @description The imported file. */
+                asset: string;
+            };
+        } | {
+            painted: {
+                /** @description Strokes, the oldest first. */
+                strokes: components["schemas"]["Stroke"][];
+            };
+        } | {
+            named: {
+                /** @description Its name. */
+                mask: string;
             };
         } | {
             trace: components["schemas"]["Trace"];
@@ -1916,6 +2063,8 @@ export interface components {
             covers: components["schemas"]["Cover"][];
             /** @description How large the land is. */
             extent: components["schemas"]["LandExtent"];
+            /** @description Masks with a name, to be used in many places. */
+            masks?: components["schemas"]["NamedMask"][];
             /** @description What the landscape is called. */
             name: string;
             /**
@@ -2520,6 +2669,37 @@ export interface components {
         StrewOverlap: "highest" | "sum";
         /** @description What is strewn. */
         StrewStamp: "dome" | "cone" | "plateau" | "ridge" | "crater" | "image" | "strand";
+        /**
+         * @description One stroke of a brush. It is kept as it was drawn, in metres, and holds at
+         *     any resolution.
+         */
+        Stroke: {
+            /**
+             * @description Takes away instead of adding.
+             * @default false
+             */
+            erase: boolean;
+            /**
+             * @description Its course: metres east, metres north, and how hard the pen was
+             *     pressed, 0 to 1.
+             */
+            points: number[][];
+            /**
+             * Format: double
+             * @description Diameter of the brush.
+             */
+            size_m: number;
+            /**
+             * Format: double
+             * @description Share of the brush's radius over which it fades.
+             */
+            softness: number;
+            /**
+             * Format: double
+             * @description How much one stroke adds where it is full.
+             */
+            strength: number;
+        };
         /** @description Where the sun stands. */
         SunPosition: {
             /**
@@ -2599,6 +2779,11 @@ export interface components {
         /** @description One reading, and the range of it that counts. */
         Term: {
             /**
+             * @description Bends how much counts: pairs from 0 to 1, before and after, from low to
+             *     high. A straight line when empty.
+             */
+            curve?: number[][];
+            /**
              * Format: float
              * @description Full from here on; open when absent.
              */
@@ -2632,6 +2817,12 @@ export interface components {
              * @description Full up to here; open when absent.
              */
             to?: number | null;
+            /**
+             * Format: float
+             * @description How much the term counts at all: at 0 it holds everywhere where it
+             *     would multiply, and nowhere where it would add.
+             */
+            weight?: number;
         };
         /**
          * @description Cuts the land into terraces: level treads and steep risers, even or not,

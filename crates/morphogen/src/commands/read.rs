@@ -7,18 +7,21 @@ use std::path::{Path, PathBuf};
 use anyhow::{Context, anyhow};
 use clap::{Args, ValueEnum};
 use formats::{Heightfield, Limits, WriteError, read_heightfield};
+use terrain::erosion::drain;
 use terrain::grid::with_apron;
 use terrain::picture::{Sun, hillshade};
-use terrain::reading::{aspect_deg, slope_deg};
-use terrain::{Extent, Frame};
+use terrain::reading::{
+    Bend, aspect_deg, curvature_per_km, position_index_m, range_of_nine_m, ruggedness_m,
+    sky_margin, sky_seen, slope_deg, slope_of_quadratic_deg,
+};
+use terrain::{Extent, Frame, Grid, Run};
 
 use super::Failure;
 
 /// Take a reading of a heightfield.
 ///
-/// Slope (degrees, Horn 1981) and aspect (compass bearing that the land
-/// faces, -1 where level) are written as float32 GeoTIFF, hillshade as PNG.
-/// Cells must be square. The edge is continued in a straight line.
+/// Readings are written as float32 GeoTIFF, hillshade as PNG. Cells must be
+/// square. The edge is continued in a straight line.
 #[derive(Args)]
 pub struct Read {
     /// What to read
@@ -40,9 +43,30 @@ pub struct Read {
 
 #[derive(Clone, Copy, ValueEnum)]
 enum Reading {
+    /// Steepness, degrees (Horn 1981)
     Slope,
+    /// The same from four neighbours (Zevenbergen and Thorne 1987)
+    SlopeQuadratic,
+    /// Compass bearing that the land faces, -1 where level
     Aspect,
+    /// Shaded relief, as PNG
     Hillshade,
+    /// Height above the mean of the eight cells around, metres (Weiss 2001)
+    Position,
+    /// Root of summed squared differences to them, metres (Riley et al. 1999)
+    Ruggedness,
+    /// The highest less the lowest of nine cells, metres
+    Range,
+    /// Curvature down the slope, per kilometre, above 0 on crests
+    CurvatureProfile,
+    /// Curvature along the contour
+    CurvaturePlan,
+    /// Mean curvature
+    CurvatureMean,
+    /// Share of the sky seen past land within 2 km, 0 to 1
+    SkyView,
+    /// Land that drains through each cell, m² (D∞, Tarboton 1997)
+    Area,
 }
 
 /// The most cells of a file that this command takes: 16k × 16k.
@@ -68,18 +92,46 @@ impl Read {
             cell_m,
         );
         let wide = with_apron(values);
-        write(&self.output, |out| match self.reading {
-            Reading::Slope => formats::write_geotiff(out, &slope_deg(&wide, cell_m), &frame),
-            Reading::Aspect => formats::write_geotiff(out, &aspect_deg(&wide, cell_m), &frame),
-            Reading::Hillshade => {
-                let sun = Sun {
-                    bearing_deg: self.bearing,
-                    altitude_deg: self.altitude,
-                };
-                formats::write_grey8(out, &hillshade(&wide, cell_m, sun, 1.0))
-            }
-        })?;
+        if matches!(self.reading, Reading::Hillshade) {
+            let sun = Sun {
+                bearing_deg: self.bearing,
+                altitude_deg: self.altitude,
+            };
+            let shade = hillshade(&wide, cell_m, sun, 1.0);
+            write(&self.output, |out| formats::write_grey8(out, &shade))?;
+        } else {
+            let read = self.values(&wide, values, cell_m)?;
+            write(&self.output, |out| {
+                formats::write_geotiff(out, &read, &frame)
+            })?;
+        }
         Ok(())
+    }
+
+    /// The reading of `values`; `wide` is the same with an apron of one cell.
+    fn values(&self, wide: &Grid, values: &Grid, cell_m: f64) -> anyhow::Result<Grid> {
+        const SKY_REACH_M: f64 = 2_000.0;
+        Ok(match self.reading {
+            Reading::Slope => slope_deg(wide, cell_m),
+            Reading::SlopeQuadratic => slope_of_quadratic_deg(wide, cell_m),
+            Reading::Aspect | Reading::Hillshade => aspect_deg(wide, cell_m),
+            Reading::Position => position_index_m(wide),
+            Reading::Ruggedness => ruggedness_m(wide),
+            Reading::Range => range_of_nine_m(wide),
+            Reading::CurvatureProfile => curvature_per_km(wide, cell_m, Bend::Profile),
+            Reading::CurvaturePlan => curvature_per_km(wide, cell_m, Bend::Plan),
+            Reading::CurvatureMean => curvature_per_km(wide, cell_m, Bend::Mean),
+            Reading::SkyView => {
+                let margin = sky_margin(SKY_REACH_M, cell_m);
+                sky_seen(&padded(values, margin), SKY_REACH_M, cell_m)
+            }
+            Reading::Area => {
+                let drainage = drain(values, f32::NEG_INFINITY, Run::to_the_end())?;
+                let area = drainage.area_infinity_cells();
+                let cells = Grid::from_vec(values.cols(), values.rows(), area)?;
+                cells.map(|cells| cells * (cell_m * cell_m) as f32)
+            }
+        })
     }
 
     fn cell_m(&self, heightfield: &Heightfield) -> anyhow::Result<f64> {
@@ -95,6 +147,18 @@ impl Read {
             )),
         }
     }
+}
+
+/// A grid with its edge repeated outwards: nothing beyond stands higher.
+fn padded(grid: &Grid, margin: usize) -> Grid {
+    let (cols, rows) = (grid.cols() + 2 * margin, grid.rows() + 2 * margin);
+    let inside = |i: usize, count: usize| i.saturating_sub(margin).min(count - 1);
+    Grid::by_rows(cols, rows, |r, row| {
+        let from = grid.row(inside(r, grid.rows()));
+        for (c, value) in row.iter_mut().enumerate() {
+            *value = from[inside(c, from.len())];
+        }
+    })
 }
 
 /// The file appears under its name once it is complete.

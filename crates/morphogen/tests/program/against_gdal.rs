@@ -163,3 +163,24 @@ fn gdalinfo_reads_what_grow_writes() {
         assert_eq!(info["bands"][0]["type"], kind, "{name}");
     }
 }
+
+/// Ruggedness (Riley et al. 1999), position index (Weiss 2001), the range of
+/// nine cells, and slope by Zevenbergen and Thorne (1987), on the real
+/// elevation model.
+#[test]
+fn relief_readings_agree_with_gdaldem() {
+    let folder = TempDir::new().expect("a folder");
+    let model = model(folder.path());
+    let output = |name: &str| folder.path().join(name);
+    let off = |a: f32, b: f32| (a - b).abs();
+    for (ours, mode, options) in [
+        ("ruggedness", "TRI", &["-alg", "Riley"][..]),
+        ("position", "TPI", &[]),
+        ("range", "roughness", &[]),
+        ("slope-quadratic", "slope", &["-alg", "ZevenbergenThorne"]),
+    ] {
+        let theirs = gdal(mode, &model, &output("theirs.tif"), options);
+        let ours = read(ours, &model, &output("ours.tif"));
+        assert_agree(&ours, &theirs, 2e-3, off);
+    }
+}

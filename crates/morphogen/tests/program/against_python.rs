@@ -2,7 +2,9 @@
 
 use formats::{Limits, read_heightfield};
 use terrain::erosion::drain;
+use terrain::mask::grown;
 use terrain::noise::{Character, FractalNoise};
+use terrain::reading::distance_m;
 use terrain::{Extent, Frame, Grid, Run};
 
 use crate::support::{path, repository, run};
@@ -75,4 +77,22 @@ fn hollows_fill_as_scikit_image_fills_them() {
         assert!(raised.range().1 > 0.0, "this land has hollows");
         assert_eq!(worst(&ours, &reference("fill", &land, &[])), 0.0);
     }
+}
+
+/// Distances are those of SciPy's exact Euclidean transform, and masks grow as
+/// its grey dilation by a disc does.
+#[test]
+fn distances_and_grown_masks_are_those_of_scipy() {
+    let land = real_land();
+    let high = land.range().0 + 0.75 * (land.range().1 - land.range().0);
+    let there = land.map(|height| f32::from(height > high));
+    let ours = distance_m(&there, |v| v > 0.5, 30.0);
+    let theirs = reference("distance", &there, &[30.0]);
+    assert!(worst(&ours, &theirs) <= 1e-3, "{} m", worst(&ours, &theirs));
+
+    let soft = land.map(|height| (height / land.range().1).clamp(0.0, 1.0));
+    let ours = grown(&soft, 75.0, 10.0);
+    let theirs = reference("grow", &soft, &[7.5]);
+    let theirs = theirs.cropped(7, 7, ours.cols(), ours.rows());
+    assert_eq!(worst(&ours, &theirs), 0.0);
 }

@@ -19,7 +19,24 @@ def fill(land):
     return reconstruction(seed, land, method="erosion")
 
 
-WHAT = {"fill": fill}
+def distance(there, cell_m):
+    """Distance to the nearest cell above a half."""
+    from scipy.ndimage import distance_transform_edt
+
+    return distance_transform_edt(there <= 0.5, sampling=cell_m)
+
+
+def grow(mask, radius):
+    """The highest value within a disc; the border counts as 0."""
+    from scipy.ndimage import grey_dilation
+
+    reach = int(radius)
+    y, x = np.mgrid[-reach : reach + 1, -reach : reach + 1]
+    disc = x * x + y * y <= radius * radius
+    return grey_dilation(mask, footprint=disc, mode="constant", cval=0.0)
+
+
+WHAT = {"fill": fill, "distance": distance, "grow": grow}
 
 what, cols, rows, source, target, *numbers = sys.argv[1:]
 grid = np.fromfile(source, dtype="<f4").reshape(int(rows), int(cols))

@@ -5,13 +5,15 @@ use std::collections::BTreeSet;
 use serde_json::Value;
 
 use super::error::Place;
-use super::{LAND, Mask, Reading, Recipe, RecipeError, Step, Trace, ranges};
+use super::{LAND, Mask, Reading, Recipe, RecipeError, Step, Trace, lookup, ranges};
 
 /// What the steps of a strand so far leave behind for masks to read.
 #[derive(Default)]
 struct LeftBehind {
     traces: BTreeSet<Trace>,
     rivers: bool,
+    /// Names of masks.
+    named: Vec<String>,
 }
 
 /// Checks all that the types cannot.
@@ -22,7 +24,14 @@ pub(super) fn check(recipe: &Recipe, document: &Value) -> Result<(), RecipeError
     check_ids(recipe, place)?;
     check_strands(recipe, place)?;
     for (s, strand) in recipe.strands.iter().enumerate() {
-        let mut left_behind = LeftBehind::default();
+        let mut left_behind = LeftBehind {
+            named: recipe
+                .masks
+                .iter()
+                .map(|named| named.name.clone())
+                .collect(),
+            ..LeftBehind::default()
+        };
         for (k, step) in strand.steps.iter().enumerate() {
             let path = ["strands", &s.to_string(), "steps", &k.to_string()].map(str::to_owned);
             if let Some(mask) = &step.mask {
@@ -40,6 +49,7 @@ pub(super) fn check(recipe: &Recipe, document: &Value) -> Result<(), RecipeError
             left_behind.rivers |= step.operation.leaves_rivers();
         }
         if strand.name == LAND {
+            check_named(recipe, &left_behind, place)?;
             check_covers(recipe, &left_behind, place)?;
         }
     }
@@ -148,6 +158,43 @@ fn check_taken_trace(recipe: &Recipe, step: &Step) -> Result<(), RecipeError> {
     }
 }
 
+/// Named masks have names of their own, and none is made from itself. A mask
+/// that reads what only the land leaves is empty where that is missing.
+fn check_named(
+    recipe: &Recipe,
+    left_behind: &LeftBehind,
+    place: impl Fn(&[String]) -> Place,
+) -> Result<(), RecipeError> {
+    fn visit<'a>(recipe: &'a Recipe, name: &'a str, path: &mut Vec<&'a str>) -> bool {
+        if path.contains(&name) {
+            return false;
+        }
+        path.push(name);
+        let mask = lookup(&recipe.masks, name);
+        let terms = mask.iter().flat_map(|mask| &mask.terms);
+        let sound = terms
+            .filter_map(|term| term.of.refers_to())
+            .all(|other| visit(recipe, other, path));
+        path.pop();
+        sound
+    }
+    let mut names = BTreeSet::new();
+    for (i, named) in recipe.masks.iter().enumerate() {
+        let mut at = place(&["masks".to_owned(), i.to_string()]);
+        at.owner = format!("mask ‘{}’", named.name);
+        if named.name.is_empty() || !names.insert(&named.name) {
+            let reason = "every named mask needs a name of its own".to_owned();
+            return Err(RecipeError::unfit(at, "name", &named.name, reason));
+        }
+        if !visit(recipe, &named.name, &mut Vec::new()) {
+            let reason = "it would be made from itself".to_owned();
+            return Err(RecipeError::unfit(at, "mask", &named.name, reason));
+        }
+        check_mask(&named.mask, left_behind, at)?;
+    }
+    Ok(())
+}
+
 fn check_covers(
     recipe: &Recipe,
     left_behind: &LeftBehind,
@@ -174,8 +221,31 @@ fn check_mask(mask: &Mask, left_behind: &LeftBehind, at: Place) -> Result<(), Re
             let reason = format!("it must not be above ‘to’, which is {to}");
             return Err(RecipeError::unfit(at, "from", &from.to_string(), reason));
         }
-        let (missing, reason) = match term.of {
-            Reading::Trace(trace) if !left_behind.traces.contains(&trace) => {
+        if let Some(name) = term.of.refers_to()
+            && !left_behind.named.iter().any(|known| known == name)
+        {
+            let reason = "there is no mask of that name".to_owned();
+            return Err(RecipeError::unfit(at, "mask", name, reason));
+        }
+        if let Reading::Painted { strokes } = &term.of
+            && strokes.iter().any(|stroke| stroke.points.is_empty())
+        {
+            let reason = "a stroke needs at least one point".to_owned();
+            return Err(RecipeError::unfit(at, "points", "empty", reason));
+        }
+        let points: Vec<(f32, f32)> = term.curve.iter().map(|[x, y]| (*x, *y)).collect();
+        if !points.is_empty()
+            && let Err(error) = terrain::shape::Curve::through(&points)
+        {
+            return Err(RecipeError::unfit(
+                at,
+                "curve",
+                &format!("{points:?}"),
+                error.to_string(),
+            ));
+        }
+        let (missing, reason) = match &term.of {
+            Reading::Trace(trace) if !left_behind.traces.contains(trace) => {
                 (trace.name(), "no step before this one leaves such a trace")
             }
             Reading::River { .. } if !left_behind.rivers => {

@@ -2,10 +2,10 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::mask::Range;
+use terrain::mask::{Range, grow_margin};
 use terrain::shape::blur_margin;
 
-use super::Trace;
+use super::Reading;
 
 /// Where something takes effect: terms, joined one after the other.
 ///
@@ -20,10 +20,65 @@ pub struct Mask {
     #[serde(default, skip_serializing_if = "is_zero")]
     #[schemars(range(min = 0, max = 20_000), extend("x-unit" = "m", "x-slider" = [0.0, 300.0]))]
     pub blur_m: f64,
+    /// Grown by this much on all sides, or shrunk.
+    #[serde(default, skip_serializing_if = "is_zero")]
+    #[schemars(range(min = -2_000, max = 2_000), extend("x-unit" = "m", "x-slider" = [-200.0, 200.0]))]
+    pub grow_m: f64,
+    /// Pushes values apart around the middle: 1 leaves them.
+    #[serde(default = "one", skip_serializing_if = "is_one")]
+    #[schemars(range(min = 0, max = 20), extend("x-slider" = [0.0, 4.0]))]
+    pub contrast: f32,
+    /// Raises or lowers all values.
+    #[serde(default, skip_serializing_if = "is_none")]
+    #[schemars(range(min = -1, max = 1))]
+    pub brightness: f32,
+    /// Tears its soft edges by noise.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub ragged: Option<Broken>,
+    /// Breaks holes into it by noise.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub breakup: Option<Broken>,
+}
+
+/// Noise that breaks up a mask.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Broken {
+    /// How much of it.
+    #[schemars(range(min = 0, max = 1))]
+    pub amount: f32,
+    /// Size of the largest patches.
+    #[schemars(range(min = 0.01, max = 1_000_000), extend("x-unit" = "m", "x-slider" = [5.0, 2_000.0]))]
+    pub feature_m: f64,
+    /// Which of the endless variants.
+    pub seed: u32,
+}
+
+/// A mask with a name, to be used in many places. Wherever it is used it is
+/// taken of the land as it is there.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct NamedMask {
+    /// The name that readings know it by.
+    pub name: String,
+    /// What it says.
+    pub mask: Mask,
 }
 
 fn is_zero(value: &f64) -> bool {
     *value == 0.0
+}
+
+fn is_none(value: &f32) -> bool {
+    *value == 0.0
+}
+
+fn one() -> f32 {
+    1.0
+}
+
+fn is_one(value: &f32) -> bool {
+    *value == 1.0
 }
 
 /// One reading, and the range of it that counts.
@@ -46,6 +101,16 @@ pub struct Term {
     #[serde(default)]
     #[schemars(range(min = 0, max = 1_000_000))]
     pub soft_to: f32,
+    /// Bends how much counts: pairs from 0 to 1, before and after, from low to
+    /// high. A straight line when empty.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[schemars(length(max = 32))]
+    pub curve: Vec<[f32; 2]>,
+    /// How much the term counts at all: at 0 it holds everywhere where it
+    /// would multiply, and nowhere where it would add.
+    #[serde(default = "one", skip_serializing_if = "is_one")]
+    #[schemars(range(min = 0, max = 1))]
+    pub weight: f32,
     /// Where it would not count, and the other way round.
     #[serde(default)]
     pub invert: bool,
@@ -65,71 +130,64 @@ impl Term {
     }
 }
 
-/// A measure taken of the land.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
-#[serde(rename_all = "snake_case", deny_unknown_fields)]
-pub enum Reading {
-    /// Height above the datum, metres.
-    Height,
-    /// Steepness, degrees.
-    Slope,
-    /// Angle between what the land faces and a bearing, degrees.
-    Facing {
-        /// The compass bearing.
-        #[schemars(range(min = 0, max = 360), extend("x-unit" = "°"))]
-        bearing_deg: f64,
-    },
-    /// Layered noise from −1 to 1, to break things up.
-    Noise {
-        /// Size of the largest patches.
-        #[schemars(range(min = 0.01, max = 1_000_000), extend("x-unit" = "m"))]
-        feature_m: f64,
-        /// Which of the endless variants.
-        seed: u32,
-    },
-    /// What a step left behind.
-    Trace(Trace),
-    /// Distance to the nearest river, metres.
-    River {
-        /// Only rivers of this order and higher: 1 has no tributaries.
-        #[schemars(range(min = 1, max = 12))]
-        least_order: u8,
-    },
-}
-
-impl Reading {
-    /// Cells needed around the place that is read.
-    pub(crate) fn margin(self) -> usize {
-        match self {
-            Reading::Slope | Reading::Facing { .. } => 1,
-            Reading::Height | Reading::Noise { .. } | Reading::Trace(_) | Reading::River { .. } => {
-                0
-            }
-        }
-    }
-}
-
 impl Mask {
     /// A mask that holds everywhere.
     pub fn everywhere() -> Self {
         Self::of(Vec::new())
     }
 
-    /// A mask of `terms`, not blurred.
+    /// A mask of `terms` as they are.
     pub fn of(terms: Vec<Term>) -> Self {
-        Self { terms, blur_m: 0.0 }
+        Self {
+            terms,
+            blur_m: 0.0,
+            grow_m: 0.0,
+            contrast: 1.0,
+            brightness: 0.0,
+            ragged: None,
+            breakup: None,
+        }
     }
 
-    /// Cells of `cell_m` needed around the place where the mask is taken.
-    pub(crate) fn margin(&self, cell_m: f64) -> usize {
-        let terms = self.terms.iter().map(|term| term.of.margin());
-        terms.max().unwrap_or(0) + blur_margin(self.blur_m, cell_m)
+    /// Cells of `cell_m` needed around the place where the mask is taken, those
+    /// of the masks among `named` that it refers to included.
+    pub(crate) fn margin(&self, cell_m: f64, named: &[NamedMask]) -> usize {
+        let terms = self.terms.iter().map(|term| {
+            let other = match &term.of {
+                Reading::Named { mask } => lookup(named, mask),
+                _ => None,
+            };
+            let other = other.map_or(0, |mask| mask.margin(cell_m, named));
+            term.of.margin(cell_m).max(other)
+        });
+        terms.max().unwrap_or(0)
+            + blur_margin(self.blur_m, cell_m)
+            + grow_margin(self.grow_m, cell_m)
+    }
+
+    /// Whether some reading in it depends on the land as a whole.
+    pub(crate) fn needs_whole(&self, named: &[NamedMask]) -> bool {
+        self.terms.iter().any(|term| {
+            let other = term.of.refers_to().and_then(|name| lookup(named, name));
+            term.of.needs_whole() || other.is_some_and(|mask| mask.needs_whole(named))
+        })
+    }
+
+    /// Whether it refers to masks by name.
+    pub(crate) fn refers(&self) -> bool {
+        self.terms.iter().any(|term| term.of.refers_to().is_some())
     }
 
     /// Whether its edges follow every small form of the land.
     pub(crate) fn is_hard(&self) -> bool {
         self.blur_m == 0.0 && !self.terms.is_empty()
     }
+}
+
+/// The mask called `name`.
+pub(crate) fn lookup<'a>(named: &'a [NamedMask], name: &str) -> Option<&'a Mask> {
+    let found = named.iter().find(|entry| entry.name == name);
+    found.map(|entry| &entry.mask)
 }
 
 /// How a term joins the ones before it.

@@ -1,11 +1,13 @@
 //! The recipe as a whole.
 
+use std::collections::BTreeSet;
+
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::Extent;
 use terrain::picture::Sun;
 
-use super::{Cover, RecipeError, Step, check};
+use super::{Cover, Mask, NamedMask, RecipeError, Step, check};
 
 /// The strand that ends as the terrain.
 pub const LAND: &str = "land";
@@ -30,6 +32,9 @@ pub struct Recipe {
     pub sun: SunPosition,
     /// Runs of steps; `land` is the one that ends as the terrain.
     pub strands: Vec<Strand>,
+    /// Masks with a name, to be used in many places.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub masks: Vec<NamedMask>,
     /// The ground, bottom layer first.
     #[serde(default)]
     pub covers: Vec<Cover>,
@@ -115,6 +120,7 @@ impl Recipe {
                 name: LAND.to_owned(),
                 steps: Vec::new(),
             }],
+            masks: Vec::new(),
             covers: Vec::new(),
         }
     }
@@ -163,6 +169,25 @@ impl Recipe {
             step.on = step.id == id;
         }
         Some((strand, alone))
+    }
+
+    /// Every mask of the recipe.
+    pub fn all_masks(&self) -> impl Iterator<Item = &Mask> {
+        let steps = self.strands.iter().flat_map(|strand| &strand.steps);
+        let of_steps = steps.flat_map(|step| step.mask.iter().chain(step.operation.masks()));
+        let of_covers = self.covers.iter().filter_map(|cover| cover.mask.as_ref());
+        let named = self.masks.iter().map(|named| &named.mask);
+        of_steps.chain(of_covers).chain(named)
+    }
+
+    /// Every imported file that the recipe names.
+    pub fn asset_names(&self) -> BTreeSet<&str> {
+        let steps = self.strands.iter().flat_map(|strand| &strand.steps);
+        let of_steps = steps.filter_map(|step| step.operation.asset());
+        let terms = self.all_masks().flat_map(|mask| &mask.terms);
+        of_steps
+            .chain(terms.filter_map(|term| term.of.asset()))
+            .collect()
     }
 
     /// The strand called `name`.

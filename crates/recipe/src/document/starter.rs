@@ -78,6 +78,8 @@ fn term(of: Reading) -> Term {
         to: None,
         soft_from: 0.0,
         soft_to: 0.0,
+        curve: Vec::new(),
+        weight: 1.0,
         invert: false,
         join: Joined::Multiply,
     }

@@ -7,6 +7,7 @@ use terrain::{Frame, Grid, Run};
 use super::cache::{Cache, Kept};
 use super::key::Key;
 use super::masked::mask_on;
+use super::readings::Beneath;
 use super::{Assets, CacheUse, GrowError, Land, Site, State};
 use crate::document::{LAND, Mask, Recipe, Step, Strand};
 use crate::steps::Operation;
@@ -43,13 +44,13 @@ impl Grower {
     ///
     /// # Errors
     /// [`GrowError`] when stopped, or when an imported file is missing.
-    pub fn land(
-        &self,
-        recipe: &Recipe,
-        assets: &dyn Assets,
+    pub fn land<'a>(
+        &'a self,
+        recipe: &'a Recipe,
+        assets: &'a dyn Assets,
         frame: &Frame,
-        run: Run,
-    ) -> Result<Land, GrowError> {
+        run: Run<'a>,
+    ) -> Result<Land<'a>, GrowError> {
         let (strand, steps) = (LAND, usize::MAX);
         self.part(recipe, Part { strand, steps }, assets, frame, run)
     }
@@ -58,23 +59,30 @@ impl Grower {
     ///
     /// # Errors
     /// As [`Grower::land`].
-    pub fn part(
-        &self,
-        recipe: &Recipe,
+    pub fn part<'a>(
+        &'a self,
+        recipe: &'a Recipe,
         part: Part,
-        assets: &dyn Assets,
+        assets: &'a dyn Assets,
         frame: &Frame,
-        run: Run,
-    ) -> Result<Land, GrowError> {
+        run: Run<'a>,
+    ) -> Result<Land<'a>, GrowError> {
         let growth = self.growth(recipe, assets, run);
         let strand = growth.strand(part.strand)?;
         let steps = part.steps.min(strand.steps.len());
         // Enough around for the readings of every cover's mask.
         let masks = recipe.covers.iter().filter_map(|cover| cover.mask.as_ref());
-        let margin = masks.map(|mask| mask.margin(frame.cell_m)).max();
+        let margin = masks
+            .map(|mask| mask.margin(frame.cell_m, &recipe.masks))
+            .max();
         let margin = margin.unwrap_or(0).max(Land::MARGIN);
         let state = growth.state(strand, steps, &frame.grown(margin))?;
-        Ok(Land::new(state, *frame))
+        let mut masks = recipe.covers.iter().filter_map(|cover| cover.mask.as_ref());
+        let whole = match masks.any(|mask| mask.needs_whole(&recipe.masks)) {
+            true => Some(growth.whole(strand, steps, frame)?),
+            false => None,
+        };
+        Ok(Land::new(growth, state, whole, *frame))
     }
 
     /// A mask taken of a part of a recipe.
@@ -93,8 +101,7 @@ impl Grower {
         let growth = self.growth(recipe, assets, run);
         let strand = growth.strand(part.strand)?;
         let steps = part.steps.min(strand.steps.len());
-        let wide = frame.grown(mask.margin(frame.cell_m));
-        mask_on(mask, &*growth.state(strand, steps, &wide)?, frame, run)
+        growth.mask(strand, steps, mask, frame)
     }
 
     /// A strand after each of its steps, first one first, on at least the
@@ -178,7 +185,8 @@ impl Growth<'_> {
             return *frame;
         }
         let mask = step.mask.as_ref();
-        let mask = mask.map_or(0, |mask| mask.margin(frame.cell_m));
+        let named = &self.recipe.masks;
+        let mask = mask.map_or(0, |mask| mask.margin(frame.cell_m, named));
         match step.operation.margin(frame.cell_m).max(mask) {
             0 => *frame,
             margin => frame.grown(margin.next_power_of_two()),
@@ -221,6 +229,55 @@ impl Growth<'_> {
         Ok(state)
     }
 
+    /// A mask taken of a strand after its first `steps` steps.
+    pub(crate) fn mask(
+        &self,
+        strand: &Strand,
+        steps: usize,
+        mask: &Mask,
+        frame: &Frame,
+    ) -> Result<Grid, GrowError> {
+        let named = &self.recipe.masks;
+        let state = self.state(
+            strand,
+            steps,
+            &frame.grown(mask.margin(frame.cell_m, named)),
+        )?;
+        let whole = match mask.needs_whole(named) {
+            true => Some(self.whole(strand, steps, frame)?),
+            false => None,
+        };
+        mask_on(mask, &self.beneath(&state, whole), frame)
+    }
+
+    /// A strand on the whole land, on the lattice of `frame`, with the margin
+    /// of every named mask.
+    fn whole(&self, strand: &Strand, steps: usize, frame: &Frame) -> Result<Arc<State>, GrowError> {
+        let whole = Frame::covering(self.recipe.extent.into(), frame.cell_m);
+        let named = &self.recipe.masks;
+        let margins = named
+            .iter()
+            .map(|entry| entry.mask.margin(frame.cell_m, named));
+        self.state(strand, steps, &whole.grown(margins.max().unwrap_or(0)))
+    }
+
+    /// What masks see of `state`.
+    pub(super) fn beneath<'s>(
+        &'s self,
+        state: &'s State,
+        whole: Option<Arc<State>>,
+    ) -> Beneath<'s> {
+        Beneath {
+            state,
+            whole,
+            extent: self.recipe.extent.into(),
+            sea_level_m: self.recipe.sea_level_m as f32,
+            named: &self.recipe.masks,
+            assets: self.assets,
+            run: self.run,
+        }
+    }
+
     /// Grows a strand that is taken in, into the cache.
     fn taken(&self, name: &str, frame: &Frame) -> Result<(), GrowError> {
         let strand = self.strand(name)?;
@@ -257,7 +314,11 @@ impl Growth<'_> {
             None => state.heights.zip_map(&made.heights, join(amount)),
             Some(mask) => {
                 let full = state.heights.zip_map(&made.heights, join(amount));
-                let mask = mask_on(mask, below, frame, self.run)?;
+                let whole = match mask.needs_whole(&self.recipe.masks) {
+                    true => Some(self.whole(strand, k, frame)?),
+                    false => None,
+                };
+                let mask = mask_on(mask, &self.beneath(below, whole), frame)?;
                 let change = full.zip_map(&state.heights, |full, old| full - old);
                 let share = change.zip_map(&mask, |change, mask| change * mask);
                 state.heights.zip_map(&share, |old, share| old + share)

@@ -47,6 +47,11 @@ impl Key {
                     (step.blend_m.to_bits(), step.full_m.to_bits()),
                 );
                 let key = key.with(&joined).with(&step.mask).with(&step.operation);
+                let mut masks = step.mask.iter().chain(step.operation.masks());
+                let key = match masks.any(|mask| mask.refers()) {
+                    true => key.with(&recipe.masks),
+                    false => key,
+                };
                 match step
                     .operation
                     .takes_in()

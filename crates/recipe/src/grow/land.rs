@@ -6,7 +6,9 @@ use terrain::erosion::Ledger;
 use terrain::ground::{Colour, Weights, albedo};
 use terrain::{Frame, Grid, Run};
 
-use super::masked::{mask_on, patches};
+use super::grower::Growth;
+use super::masked::mask_on;
+use super::readings::patches;
 use super::{GrowError, State};
 use crate::document::{Cover, Mask, Recipe, Trace};
 
@@ -18,23 +20,37 @@ const BARE: Colour = Colour {
 };
 
 /// The land at the end of its strand.
-pub struct Land {
+pub struct Land<'a> {
+    growth: Growth<'a>,
     /// With as much around the land as the masks of its covers need.
     state: Arc<State>,
+    /// The land as a whole, when a cover's mask needs it.
+    whole: Option<Arc<State>>,
     /// Heights with [`Land::MARGIN`] around the land.
     near: Grid,
     frame: Frame,
 }
 
-impl Land {
+impl<'a> Land<'a> {
     /// Cells known around the land, for readings that look at neighbours.
     pub(crate) const MARGIN: usize = 1;
 
-    pub(crate) fn new(state: Arc<State>, frame: Frame) -> Self {
+    pub(super) fn new(
+        growth: Growth<'a>,
+        state: Arc<State>,
+        whole: Option<Arc<State>>,
+        frame: Frame,
+    ) -> Self {
         let near = frame.grown(Self::MARGIN);
         let (col, row) = state.frame.offset_of(&near).expect("the margin was grown");
         let near = state.heights.cropped(col, row, near.cols, near.rows);
-        Self { state, near, frame }
+        Self {
+            growth,
+            state,
+            whole,
+            near,
+            frame,
+        }
     }
 
     /// Where the land stands.
@@ -64,12 +80,17 @@ impl Land {
         &self.state.ledgers
     }
 
-    /// A mask taken of this land, 0 to 1.
+    /// A mask of one of the recipe's covers, taken of this land, 0 to 1.
     ///
     /// # Errors
     /// [`GrowError::Cancelled`].
     pub fn mask(&self, mask: &Mask, run: Run) -> Result<Grid, GrowError> {
-        mask_on(mask, &self.state, &self.frame, run)
+        let growth = Growth { run, ..self.growth };
+        mask_on(
+            mask,
+            &growth.beneath(&self.state, self.whole.clone()),
+            &self.frame,
+        )
     }
 
     /// The weight of each cover that is on, bottom first, and which they are.

@@ -12,6 +12,7 @@ mod grower;
 mod key;
 mod land;
 mod masked;
+mod readings;
 mod site;
 mod state;
 mod worked;

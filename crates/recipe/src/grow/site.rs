@@ -10,7 +10,7 @@ use super::cache::Kept;
 use super::grower::Growth;
 use super::key::Key;
 use super::{GrowError, State};
-use crate::document::{Strand, Trace};
+use crate::document::{Mask, Strand, Trace};
 
 /// Where one step grows: the cells asked for, and what lies below.
 pub struct Site<'a> {
@@ -193,8 +193,8 @@ impl<'a> Site<'a> {
         self.growth.cache.put(key, kept);
     }
 
-    pub(super) fn state_below(&self, frame: &Frame) -> Result<Arc<State>, GrowError> {
-        self.growth.state(self.strand, self.step, frame)
+    pub(super) fn mask_of_below(&self, mask: &Mask, frame: &Frame) -> Result<Grid, GrowError> {
+        self.growth.mask(self.strand, self.step, mask, frame)
     }
 }
 

@@ -177,8 +177,6 @@ impl Site<'_> {
 
     /// A mask taken of the land below this step, on any cells.
     pub fn mask_below(&self, mask: &Mask, frame: &Frame) -> Result<Grid, GrowError> {
-        let wide = frame.grown(mask.margin(frame.cell_m));
-        let state = self.state_below(&wide)?;
-        super::masked::mask_on(mask, &state, frame, self.run())
+        self.mask_of_below(mask, frame)
     }
 }

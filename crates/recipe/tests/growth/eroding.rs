@@ -2,11 +2,12 @@
 
 use recipe::combinations::COMBINATIONS;
 use recipe::document::Trace;
+use recipe::grow::NoAssets;
 use recipe::{Grower, Recipe};
 use serde_json::{Value, json};
 use terrain::{Frame, Grid, Run};
 
-use crate::support::{TestAssets, frame, grown};
+use crate::support::{frame, grown};
 
 fn recipe(steps: Value) -> Recipe {
     let document = json!({
@@ -25,7 +26,7 @@ fn base() -> Value {
 
 fn trace(recipe: &Recipe, trace: Trace, frame: &Frame) -> Grid {
     let grower = Grower::new(1 << 28);
-    let land = grower.land(recipe, &TestAssets::none(), frame, Run::to_the_end());
+    let land = grower.land(recipe, &NoAssets, frame, Run::to_the_end());
     let land = land.expect("it grows");
     land.trace(trace).expect("the trace was left")
 }

@@ -1,5 +1,6 @@
 //! Growing: windows, resolutions, the cache, stopping, masks.
 
+use recipe::grow::NoAssets;
 use recipe::view::{View, bands, picture};
 use recipe::{GrowError, Grower, Recipe};
 use serde_json::json;
@@ -77,12 +78,7 @@ fn only_what_depends_on_an_edit_grows_anew() {
     let grow = |recipe: &Recipe| {
         let before = grower.cache_use().misses;
         grower
-            .land(
-                recipe,
-                &TestAssets::none(),
-                &frame(recipe, 96),
-                Run::to_the_end(),
-            )
+            .land(recipe, &NoAssets, &frame(recipe, 96), Run::to_the_end())
             .expect("grows");
         grower.cache_use().misses - before
     };
@@ -106,24 +102,15 @@ fn growing_stops_when_asked_and_reports_its_progress() {
     let demo = demo();
     let cancel = Cancel::new();
     cancel.cancel();
-    let stopped = Grower::new(1 << 28).land(
-        &demo,
-        &TestAssets::none(),
-        &frame(&demo, 512),
-        Run::until(&cancel),
-    );
+    let grower = Grower::new(1 << 28);
+    let stopped = grower.land(&demo, &NoAssets, &frame(&demo, 512), Run::until(&cancel));
     assert!(matches!(stopped, Err(GrowError::Cancelled(_))));
 
     let seen = std::sync::Mutex::new(Vec::new());
     let report = |share| seen.lock().expect("no panic").push(share);
     let run = Run::to_the_end();
     Grower::new(1 << 28)
-        .land(
-            &demo,
-            &TestAssets::none(),
-            &frame(&demo, 64),
-            run.reporting(&report),
-        )
+        .land(&demo, &NoAssets, &frame(&demo, 64), run.reporting(&report))
         .expect("grows");
     let seen = seen.into_inner().expect("no panic");
     assert_eq!(seen.last(), Some(&1.0), "{seen:?}");
@@ -207,13 +194,9 @@ fn an_imported_plane_keeps_its_heights() {
     let recipe = Recipe::from_value(with_steps(&[("Import", import)])).expect("valid");
     let frame = frame(&recipe, 240);
     let grower = Grower::new(1 << 26);
+    let assets = TestAssets::with_dem(plane);
     let land = grower
-        .land(
-            &recipe,
-            &TestAssets::with_dem(plane),
-            &frame,
-            Run::to_the_end(),
-        )
+        .land(&recipe, &assets, &frame, Run::to_the_end())
         .expect("grows");
     for c in (20..220).step_by(9) {
         let column = frame.x_m(c) / 100.0 - 0.5;
@@ -223,9 +206,10 @@ fn an_imported_plane_keeps_its_heights() {
             "column {c}: got {got}, expected {expected}"
         );
     }
-    let missing = Grower::new(1 << 26).land(
+    let grower = Grower::new(1 << 26);
+    let missing = grower.land(
         &recipe,
-        &TestAssets::none(),
+        &NoAssets,
         &frame.window(0, 0, 9, 9),
         Run::default(),
     );
@@ -237,7 +221,7 @@ fn an_imported_plane_keeps_its_heights() {
 fn the_column_knows_how_much_each_step_changed() {
     let demo = demo();
     let grower = Grower::new(1 << 28);
-    let bands = bands(&grower, &demo, &TestAssets::none(), 64, Run::to_the_end()).expect("grows");
+    let bands = bands(&grower, &demo, &NoAssets, 64, Run::to_the_end()).expect("grows");
     assert_eq!(bands.len(), demo.strands[0].steps.len());
     assert!(
         bands.iter().all(|band| band.rms_m > 0.1),
@@ -249,7 +233,7 @@ fn the_column_knows_how_much_each_step_changed() {
 fn the_ground_of_a_picture_adds_up() {
     let demo = demo();
     let grower = Grower::new(1 << 28);
-    let assets = TestAssets::none();
+    let assets = NoAssets;
     let shown = picture(
         &grower,
         &demo,

@@ -4,6 +4,7 @@ mod document;
 mod eroding;
 mod generated;
 mod growing;
+mod masks;
 mod presets;
 mod random;
 mod strands;

@@ -2,13 +2,14 @@
 
 use proptest::prelude::*;
 use recipe::document::Combine;
+use recipe::grow::NoAssets;
 use recipe::view::{View, picture};
 use recipe::{GrowError, Grower, Recipe};
 use serde_json::{Value, json};
 use std::time::{Duration, Instant};
 use terrain::{Cancel, Run};
 
-use crate::support::{TestAssets, demo, frame, grown, with_steps};
+use crate::support::{demo, frame, grown, with_steps};
 
 fn with_piece(land: &[(&str, Value)], piece: Value) -> Value {
     let mut document = with_steps(land);
@@ -74,7 +75,7 @@ fn an_edit_of_one_strand_leaves_the_others_in_the_cache() {
     let misses = |recipe: &Recipe| {
         let before = grower.cache_use().misses;
         let run = Run::to_the_end();
-        let land = grower.land(recipe, &TestAssets::none(), &frame(recipe, 80), run);
+        let land = grower.land(recipe, &NoAssets, &frame(recipe, 80), run);
         land.expect("grows");
         grower.cache_use().misses - before
     };
@@ -97,7 +98,7 @@ fn a_step_can_be_looked_at_alone() {
         ..View::of_land(64)
     };
     let run = Run::to_the_end();
-    let alone = picture(&grower, &demo, &TestAssets::none(), &view, run).expect("grows");
+    let alone = picture(&grower, &demo, &NoAssets, &view, run).expect("grows");
     let mut only = demo.clone();
     for step in &mut only.strands[0].steps {
         step.on = step.id == "massif";
@@ -121,7 +122,7 @@ fn growing_stops_within_a_few_hundredths_of_a_second() {
             let (asked, demo, frame) = (cancel.clone(), &demo, &frame);
             scope.spawn(move |_| {
                 let grower = Grower::new(1 << 28);
-                let grown = grower.land(demo, &TestAssets::none(), frame, Run::until(&asked));
+                let grown = grower.land(demo, &NoAssets, frame, Run::until(&asked));
                 let _ = sender.send((grown.err(), Instant::now()));
             });
             std::thread::sleep(Duration::from_millis(wait_ms));

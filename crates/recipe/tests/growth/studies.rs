@@ -1,11 +1,12 @@
 //! Core samples and sheets.
 
 use recipe::Grower;
+use recipe::grow::NoAssets;
 use recipe::view::{SheetError, Sweep, View, core_sample, shape_only, sheet, variants};
 use serde_json::json;
 use terrain::Run;
 
-use crate::support::{TestAssets, demo, frame, grown};
+use crate::support::{demo, frame, grown};
 
 #[test]
 fn a_core_sample_adds_up_to_the_height_of_the_land() {
@@ -15,7 +16,7 @@ fn a_core_sample_adds_up_to_the_height_of_the_land() {
     let grower = Grower::new(1 << 28);
     for (x_m, y_m) in [(1000.0, 1000.0), (6100.0, 3900.0), (11_900.0, 7_900.0)] {
         let run = Run::to_the_end();
-        let sample = core_sample(&grower, &demo, &TestAssets::none(), 192, (x_m, y_m), run);
+        let sample = core_sample(&grower, &demo, &NoAssets, 192, (x_m, y_m), run);
         let sample = sample.expect("grows").expect("on the land");
         let (c, r) = (
             whole.col_at(x_m).round() as usize,
@@ -34,7 +35,7 @@ fn a_core_sample_adds_up_to_the_height_of_the_land() {
         assert_eq!(rain.traces.len(), 5);
     }
     let run = Run::to_the_end();
-    let beyond = core_sample(&grower, &demo, &TestAssets::none(), 192, (-50.0, 10.0), run);
+    let beyond = core_sample(&grower, &demo, &NoAssets, 192, (-50.0, 10.0), run);
     assert_eq!(beyond.expect("grows"), None);
 }
 
@@ -90,16 +91,10 @@ fn variants_differ_and_are_drawn_as_the_land_would_be() {
     let made = variants(&demo, &[seeds([7, 8])]).expect("valid");
     let grower = Grower::new(1 << 28);
     let view = View::of_land(64);
-    let drawn = sheet(
-        &grower,
-        &made,
-        &TestAssets::none(),
-        &view,
-        Run::to_the_end(),
-    );
+    let drawn = sheet(&grower, &made, &NoAssets, &view, Run::to_the_end());
     let drawn = drawn.expect("grows");
     assert_ne!(drawn[0], drawn[1]);
     let run = Run::to_the_end();
-    let alone = recipe::view::picture(&grower, &demo, &TestAssets::none(), &view, run);
+    let alone = recipe::view::picture(&grower, &demo, &NoAssets, &view, run);
     assert_eq!(drawn[0], alone.expect("grows").colour);
 }

@@ -34,10 +34,6 @@ pub fn with_steps(steps: &[(&str, Value)]) -> Value {
 pub struct TestAssets(pub HashMap<String, Arc<Grid>>);
 
 impl TestAssets {
-    pub fn none() -> Self {
-        Self(HashMap::new())
-    }
-
     /// One heightfield, called `dem`.
     pub fn with_dem(grid: Grid) -> Self {
         Self(HashMap::from([("dem".to_owned(), Arc::new(grid))]))

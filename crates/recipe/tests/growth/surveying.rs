@@ -1,23 +1,17 @@
 //! The survey: each mistake is found, named and mended by its fix.
 
+use recipe::grow::NoAssets;
 use recipe::survey::{Finding, survey};
 use recipe::{Grower, Recipe};
 use serde_json::{Value, json};
 use terrain::Run;
 
-use crate::support::{TestAssets, with_steps};
+use crate::support::with_steps;
 
 fn found(document: &Value) -> Vec<Finding> {
     let recipe = Recipe::from_value(document.clone()).expect("valid");
     let grower = Grower::new(1 << 28);
-    survey(
-        &grower,
-        &recipe,
-        &TestAssets::none(),
-        512,
-        Run::to_the_end(),
-    )
-    .expect("grows")
+    survey(&grower, &recipe, &NoAssets, 512, Run::to_the_end()).expect("grows")
 }
 
 /// The rule finds something, and its fix takes care of it.

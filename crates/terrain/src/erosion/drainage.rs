@@ -168,11 +168,7 @@ impl Drainage {
         let (cols, rows) = (self.filled.cols(), self.filled.rows());
         let filled = self.filled.values();
         let mut area = vec![1.0_f32; self.order.len()];
-        // Each cell after all that are lower, and where the water is level
-        // after its receiver.
-        let mut order = self.order.clone();
-        order.par_sort_by_key(|&i| sortable(filled[i as usize]));
-        for &i in order.iter().rev() {
+        for i in self.highest_first() {
             let i = i as usize;
             let receiver = self.receivers[i] as usize;
             let (c, r) = (i % cols, i / cols);
@@ -205,6 +201,16 @@ impl Drainage {
             }
         }
         area
+    }
+
+    /// All cells, each before all that are lower, and where the water is level
+    /// before its receiver.
+    pub(super) fn highest_first(&self) -> Vec<u32> {
+        let filled = self.filled.values();
+        let mut order = self.order.clone();
+        order.par_sort_by_key(|&i| sortable(filled[i as usize]));
+        order.reverse();
+        order
     }
 
     /// Strahler's (1957) stream order of each cell whose area is at least

@@ -4,6 +4,7 @@
 mod basins;
 mod crumble;
 mod drainage;
+mod flow_infinity;
 mod geomorphology;
 mod ledger;
 mod radix_heap;

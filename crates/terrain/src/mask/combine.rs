@@ -18,6 +18,14 @@ pub enum Combine {
 }
 
 impl Combine {
+    /// The value that changes nothing when it is joined.
+    pub fn neutral(self) -> f32 {
+        match self {
+            Combine::Multiply | Combine::Lowest => 1.0,
+            Combine::Add | Combine::Subtract | Combine::Highest | Combine::Screen => 0.0,
+        }
+    }
+
     /// The result of joining `b` to `a`.
     #[inline(always)]
     pub fn apply(self, a: f32, b: f32) -> f32 {

@@ -1,7 +1,13 @@
 //! Masks: where, and how much, from 0 to 1.
 
+mod brush;
 mod combine;
 mod range;
+mod spread;
+mod tone;
 
+pub use brush::{Brush, painted};
 pub use combine::Combine;
 pub use range::{Range, smooth};
+pub use spread::{grow_margin, grown};
+pub use tone::{broken_up, ragged, toned};

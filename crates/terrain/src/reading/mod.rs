@@ -1,14 +1,28 @@
 //! Measures taken of the land.
 //!
-//! Each kernel takes heights with an apron of one cell and gives a grid
-//! without it, so that a window has the bits of the whole.
+//! Kernels take heights with an apron (of one cell, or of as many as their
+//! `…_margin` says) and give a grid without it, so that a window has the bits
+//! of the whole.
 
 mod aspect;
+mod curvature;
+mod distance;
+mod exposure;
+mod horizon;
 mod horn;
 mod nearest_line;
+mod relief;
 mod slope;
 
 pub use aspect::{FLAT, aspect_deg, facing_deg};
+pub use curvature::{Bend, curvature_per_km, slope_of_quadratic_deg};
+pub use distance::distance_m;
+pub use exposure::{sun_margin, sunlight, suns_of_day};
+pub use horizon::{sky_margin, sky_seen};
 pub use horn::for_each_gradient;
 pub use nearest_line::{LinePoint, Lines, Nearest};
+pub use relief::{
+    position_index_m, position_m, position_margin, range_of_nine_m, roughness_m, roughness_margin,
+    ruggedness_m,
+};
 pub use slope::slope_deg;

@@ -11,6 +11,7 @@ mod noise;
 mod noise_families;
 mod picture;
 mod reading;
+mod readings;
 mod rivers;
 mod shape;
 mod spectrum;

@@ -1,0 +1,207 @@
+//! Measures that masks take of the land.
+
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use terrain::reading::{Bend, position_margin, roughness_margin, sky_margin, sun_margin};
+
+use super::{Stroke, Trace};
+
+/// A measure taken of the land as it is where a mask is used.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case", deny_unknown_fields)]
+pub enum Reading {
+    /// Height above the datum, metres.
+    Height,
+    /// Steepness, degrees.
+    Slope,
+    /// Angle between what the land faces and a bearing, degrees.
+    Facing {
+        /// The compass bearing.
+        #[schemars(range(min = 0, max = 360), extend("x-unit" = "°"))]
+        bearing_deg: f64,
+    },
+    /// How the land bends, per kilometre: above 0 on crests, below in hollows.
+    Curvature {
+        /// Which way it is measured.
+        bend: CurvatureBend,
+        /// Forms smaller than this are smoothed away first.
+        #[schemars(range(min = 0, max = 5_000), extend("x-unit" = "m", "x-slider" = [0.0, 300.0]))]
+        scale_m: f64,
+    },
+    /// Height above the land around, metres: above 0 on crests.
+    Position {
+        /// How far around.
+        #[schemars(range(min = 0.1, max = 5_000), extend("x-unit" = "m", "x-slider" = [10.0, 600.0]))]
+        scale_m: f64,
+    },
+    /// How uneven the land is, metres.
+    Roughness {
+        /// On which scale.
+        #[schemars(range(min = 0.1, max = 2_000), extend("x-unit" = "m", "x-slider" = [10.0, 300.0]))]
+        scale_m: f64,
+    },
+    /// How shut in a place is by the land around: 0 on a plain, to 1.
+    Occlusion {
+        /// How far land counts.
+        #[schemars(range(min = 0.1, max = 5_000), extend("x-unit" = "m", "x-slider" = [20.0, 2_000.0]))]
+        reach_m: f64,
+    },
+    /// How much sun falls on a place, 0 to 1, cast shadows included.
+    Sunlight {
+        /// Bearing of the sun.
+        #[schemars(range(min = 0, max = 360), extend("x-unit" = "°"))]
+        bearing_deg: f64,
+        /// Its height above the horizon.
+        #[schemars(range(min = 1, max = 90), extend("x-unit" = "°"))]
+        altitude_deg: f64,
+    },
+    /// How much sun falls on a place through a day, as a share of the most
+    /// that any could get.
+    SunDay {
+        /// Degrees north of the equator.
+        #[schemars(range(min = -89, max = 89), extend("x-unit" = "°"))]
+        latitude_deg: f64,
+        /// Day of the year: 172 is midsummer in the north, 355 midwinter.
+        #[schemars(range(min = 1, max = 365))]
+        day: u32,
+    },
+    /// Land that drains through a place, in hectares, shared between ways (D∞).
+    Area,
+    /// Wetness index: the logarithm of the land that drains through each metre
+    /// of contour over the slope. About 4 on dry crests to 15 on wet flats.
+    Wetness,
+    /// Distance to the sea or to standing water, metres.
+    Water,
+    /// Distance to where another mask holds, metres.
+    Near {
+        /// The mask's name.
+        mask: String,
+    },
+    /// Metres east of the west edge.
+    East,
+    /// Metres north of the south edge.
+    North,
+    /// Distance to a point, metres.
+    Point {
+        /// Metres east.
+        x_m: f64,
+        /// Metres north.
+        y_m: f64,
+    },
+    /// Distance to a drawn line, metres.
+    Line {
+        /// Its points.
+        points: Vec<[f64; 2]>,
+    },
+    /// Layered noise from −1 to 1, to break things up.
+    Noise {
+        /// Size of the largest patches.
+        #[schemars(range(min = 0.01, max = 1_000_000), extend("x-unit" = "m"))]
+        feature_m: f64,
+        /// Which of the endless variants.
+        seed: u32,
+    },
+    /// An imported image over the whole land, 0 (its lowest) to 1.
+    Image {
+        /// The imported file.
+        asset: String,
+    },
+    /// What was painted by hand, 0 to 1.
+    Painted {
+        /// Strokes, the oldest first.
+        strokes: Vec<Stroke>,
+    },
+    /// A mask that has a name, taken here, 0 to 1.
+    Named {
+        /// Its name.
+        mask: String,
+    },
+    /// What a step left behind.
+    Trace(Trace),
+    /// Distance to the nearest river, metres.
+    River {
+        /// Only rivers of this order and higher: 1 has no tributaries.
+        #[schemars(range(min = 1, max = 12))]
+        least_order: u8,
+    },
+}
+
+/// Which way a bend is measured.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum CurvatureBend {
+    /// Of the surface as such.
+    #[default]
+    Mean,
+    /// Down the slope: where water speeds up or slows down.
+    Profile,
+    /// Along the contour: where water parts or gathers.
+    Plan,
+}
+
+impl From<CurvatureBend> for Bend {
+    fn from(bend: CurvatureBend) -> Self {
+        match bend {
+            CurvatureBend::Mean => Self::Mean,
+            CurvatureBend::Profile => Self::Profile,
+            CurvatureBend::Plan => Self::Plan,
+        }
+    }
+}
+
+impl Reading {
+    /// How far land casts shadows that sunlight is aware of, metres.
+    pub(crate) const SHADOW_REACH_M: f64 = 3_000.0;
+
+    /// Cells of `cell_m` needed around the place that is read.
+    pub(crate) fn margin(&self, cell_m: f64) -> usize {
+        match self {
+            Reading::Slope | Reading::Facing { .. } => 1,
+            Reading::Curvature { scale_m, .. } => 1 + terrain::shape::blur_margin(*scale_m, cell_m),
+            Reading::Position { scale_m } => position_margin(*scale_m, cell_m),
+            Reading::Roughness { scale_m } => roughness_margin(*scale_m, cell_m),
+            Reading::Occlusion { reach_m } => sky_margin(*reach_m, cell_m),
+            Reading::Sunlight { .. } | Reading::SunDay { .. } => {
+                sun_margin(Self::SHADOW_REACH_M, cell_m)
+            }
+            _ => 0,
+        }
+    }
+
+    /// Whether it depends on the land as a whole and not only on what is near.
+    pub(crate) fn needs_whole(&self) -> bool {
+        matches!(
+            self,
+            Reading::Area | Reading::Wetness | Reading::Water | Reading::Near { .. }
+        )
+    }
+
+    /// Whether it goes from 0 to 1 as masks do, and is one without a range.
+    pub(crate) fn is_share(&self) -> bool {
+        matches!(
+            self,
+            Reading::Painted { .. }
+                | Reading::Named { .. }
+                | Reading::Image { .. }
+                | Reading::Occlusion { .. }
+                | Reading::Sunlight { .. }
+                | Reading::SunDay { .. }
+        )
+    }
+
+    /// The mask that it refers to by name.
+    pub fn refers_to(&self) -> Option<&str> {
+        match self {
+            Reading::Named { mask } | Reading::Near { mask } => Some(mask),
+            _ => None,
+        }
+    }
+
+    /// The imported file that it reads.
+    pub fn asset(&self) -> Option<&str> {
+        match self {
+            Reading::Image { asset } => Some(asset),
+            _ => None,
+        }
+    }
+}
