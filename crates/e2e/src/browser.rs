@@ -218,8 +218,14 @@ impl Browser {
     /// Drags with the mouse from an element's middle, by `steps` of
     /// (`dx`, `dy`) pixels, and lets go if `release`.
     pub async fn drag(&self, css: &str, steps: &[(f64, f64)], release: bool) -> Result<()> {
-        let element = self.find(css).await?;
-        let (x, y, width, height) = element.rectangle().await?;
+        self.find(css).await?;
+        // In view, and where it then is in the window: a panel may be scrolled.
+        let script = "const element = document.querySelector(arguments[0]);
+            element.scrollIntoView({ block: 'nearest' });
+            const box = element.getBoundingClientRect();
+            return [box.x, box.y, box.width, box.height];";
+        let place = self.client.execute(script, vec![json!(css)]).await?;
+        let [x, y, width, height]: [f64; 4] = serde_json::from_value(place)?;
         let (mut x, mut y) = (x + width / 2.0, y + height / 2.0);
         let to = |x: f64, y: f64, ms: u64| PointerAction::MoveTo {
             duration: Some(Duration::from_millis(ms)),

@@ -314,6 +314,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/landscapes/{id}/term": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Look at what a term of a mask reads: how often its values occur. */
+        get: operations["read_term"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/landscapes/{id}/undo": {
         parameters: {
             query?: never;
@@ -2824,6 +2841,26 @@ export interface components {
              */
             weight?: number;
         };
+        /** @description What a term of a mask reads. */
+        TermReading: {
+            /** @description How many cells fall into each range. */
+            counts: number[];
+            /**
+             * Format: float
+             * @description Upper end of the last one.
+             */
+            high: number;
+            /**
+             * Format: float
+             * @description Lower end of the first range of values.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description Share of the land that the whole mask takes, 0 to 1.
+             */
+            share: number;
+        };
         /**
          * @description Cuts the land into terraces: level treads and steep risers, even or not,
          *     tilted by noise so that they do not look like contour lines.
@@ -3637,6 +3674,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sheet"];
+                };
+            };
+        };
+    };
+    read_term: {
+        parameters: {
+            query: {
+                /** @description The step or cover whose mask it is, or `mask:` and the name of one. */
+                owner: string;
+                /** @description Which of its terms, from 0. */
+                term: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TermReading"];
                 };
             };
         };

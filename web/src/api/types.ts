@@ -30,3 +30,4 @@ export type Look = Extract<FromViewer, { type: "look" }>;
 export type NewLandscape = Schemas["NewLandscape"];
 export type Combination = Schemas["Combination"];
 export type FlowLine = Schemas["FlowLine"];
+export type Stroke = Schemas["Stroke"];

@@ -2,7 +2,7 @@ import { Eye, EyeOff, Plus } from "lucide-react";
 import { produce } from "immer";
 import type { Mask, Term } from "../api/types";
 import { changeView, useView } from "../studio/view";
-import { NumberField } from "./NumberField";
+import { MaskFinish } from "./MaskFinish";
 import { TermEditor } from "./TermEditor";
 
 interface Props {
@@ -75,26 +75,15 @@ export function MaskEditor({ owner, title, mask, traces, onPreview, onCommit }: 
       {terms.map((term, i) => (
         <TermEditor
           key={i}
-          first={i === 0}
-          {...{ term, traces }}
+          index={i}
+          watchable={!title}
+          {...{ owner, term, traces }}
           onPreview={(next) => onPreview(withTerm(i, next))}
           onCommit={(next) => onCommit(withTerm(i, next))}
           onRemove={() => onCommit(without(i))}
         />
       ))}
-      {mask && terms.length > 0 && (
-        <NumberField
-          label="Blur"
-          hint="Over how much the mask is blurred, so that its edge does not show"
-          unit="m"
-          slider={[0, 300]}
-          standard={0}
-          testId={`${owner}.blur_m`}
-          value={mask.blur_m ?? 0}
-          onPreview={(blur_m) => onPreview({ ...mask, blur_m })}
-          onCommit={(blur_m) => onCommit({ ...mask, blur_m })}
-        />
-      )}
+      {mask && terms.length > 0 && <MaskFinish {...{ owner, mask, onPreview, onCommit }} />}
     </section>
   );
 }

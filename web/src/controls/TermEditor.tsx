@@ -1,159 +1,117 @@
-import { Trash2 } from "lucide-react";
-import type { Reading, Term } from "../api/types";
+import { Eye, EyeOff, Trash2 } from "lucide-react";
+import type { Term } from "../api/types";
+import { useRecipe } from "../live/recipe";
+import { changeView, useView } from "../studio/view";
 import { NumberField } from "./NumberField";
+import { ReadingFields } from "./ReadingFields";
+import { kindOf, READINGS, sheetOf, TRACES, withParameter } from "./readings";
+import { TermHistogram } from "./TermHistogram";
 
 interface Props {
+  owner: string;
+  index: number;
   term: Term;
-  first: boolean;
+  /** Whether its mask can be looked at on the land. */
+  watchable: boolean;
   traces: string[];
   onPreview: (term: Term) => void;
   onCommit: (term: Term) => void;
   onRemove: () => void;
 }
 
-interface Sheet {
-  label: string;
-  unit?: string;
-  range: [number, number];
-  make: () => Reading;
-}
-
-const READINGS: Record<string, Sheet> = {
-  height: { label: "Height", unit: "m", range: [-200, 2000], make: () => "height" },
-  slope: { label: "Slope", unit: "°", range: [0, 90], make: () => "slope" },
-  facing: {
-    label: "Facing",
-    unit: "°",
-    range: [0, 180],
-    make: () => ({ facing: { bearing_deg: 180 } }),
-  },
-  noise: { label: "Noise", range: [-1, 1], make: () => ({ noise: { feature_m: 500, seed: 1 } }) },
-  wear: { label: "Wear", unit: "m", range: [0, 40], make: () => ({ trace: "wear" }) },
-  deposit: { label: "Deposit", unit: "m", range: [0, 40], make: () => ({ trace: "deposit" }) },
-  flow: { label: "Flow", unit: "m²/s", range: [0, 5], make: () => ({ trace: "flow" }) },
-  outcrop: { label: "Outcrop", range: [0, 1], make: () => ({ trace: "outcrop" }) },
-  strewn: { label: "Strewn copies", range: [0, 1], make: () => ({ trace: "strewn" }) },
-  drainage: {
-    label: "Drainage area",
-    unit: "m²",
-    range: [0, 2e6],
-    make: () => ({ trace: "drainage" }),
-  },
-  snow: { label: "Snow", unit: "m", range: [0, 10], make: () => ({ trace: "snow" }) },
-  depth: { label: "Water depth", unit: "m", range: [0, 10], make: () => ({ trace: "depth" }) },
-  suspended: {
-    label: "Suspended load",
-    unit: "m",
-    range: [0, 1],
-    make: () => ({ trace: "suspended" }),
-  },
-  river: {
-    label: "Distance to a river",
-    unit: "m",
-    range: [0, 500],
-    make: () => ({ river: { least_order: 1 } }),
-  },
-};
-
-const TRACES = [
-  "wear",
-  "deposit",
-  "flow",
-  "outcrop",
-  "strewn",
-  "drainage",
-  "snow",
-  "depth",
-  "suspended",
-  "river",
-];
 const JOINS = ["multiply", "add", "subtract", "highest", "lowest", "screen"] as const;
 
-function nameOf(reading: Reading): string {
-  if (typeof reading === "string") return reading;
-  if ("trace" in reading) return reading.trace;
-  return Object.keys(reading)[0] ?? "height";
-}
+/** Readings that refer to a mask by name. */
+const OF_MASKS = ["named", "near"];
 
 /** One reading of a mask and the range of it that counts. */
-export function TermEditor({ term, first, traces, onPreview, onCommit, onRemove }: Props) {
-  const name = nameOf(term.of);
-  const sheet = READINGS[name];
-  const { unit, range } = sheet ?? { unit: undefined, range: [0, 1] as [number, number] };
+export function TermEditor(props: Props) {
+  const { owner, index, term, watchable, traces, onPreview, onCommit, onRemove } = props;
+  const kind = kindOf(term.of);
+  const sheet = sheetOf(kind);
+  const { unit, range } = sheet;
   const span = range[1] - range[0];
-  const offered = Object.keys(READINGS).filter(
-    (reading) => !TRACES.includes(reading) || traces.includes(reading) || reading === name,
-  );
+  const testId = `${owner}.${index}`;
   const end = (side: "from" | "to") => {
     const value = term[side];
     const open = value === null || value === undefined;
+    const soft = side === "from" ? "soft_from" : "soft_to";
     return (
-      <div className="flex items-center gap-1">
-        <input
-          type="checkbox"
-          className="checkbox checkbox-xs"
-          aria-label={side === "from" ? "Has a lower end" : "Has an upper end"}
-          checked={!open}
-          onChange={() =>
-            onCommit({ ...term, [side]: open ? range[side === "from" ? 0 : 1] : null })
-          }
-        />
-        <div className={open ? "pointer-events-none grow opacity-40" : "grow"}>
-          <NumberField
-            label={side === "from" ? "From" : "To"}
-            {...{ unit }}
-            slider={range}
-            value={value ?? range[side === "from" ? 0 : 1]}
-            onPreview={(number) => onPreview({ ...term, [side]: number })}
-            onCommit={(number) => onCommit({ ...term, [side]: number })}
+      <>
+        <div className="flex items-center gap-1">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-xs"
+            aria-label={side === "from" ? "Has a lower end" : "Has an upper end"}
+            checked={!open}
+            onChange={() =>
+              onCommit({ ...term, [side]: open ? range[side === "from" ? 0 : 1] : null })
+            }
           />
+          <div className={open ? "pointer-events-none grow opacity-40" : "grow"}>
+            <NumberField
+              label={side === "from" ? "From" : "To"}
+              {...{ unit }}
+              slider={range}
+              testId={`${testId}.${side}-value`}
+              value={value ?? range[side === "from" ? 0 : 1]}
+              onPreview={(number) => onPreview({ ...term, [side]: number })}
+              onCommit={(number) => onCommit({ ...term, [side]: number })}
+            />
+          </div>
         </div>
-      </div>
+        {!open && (
+          <div className="pl-5">
+            <NumberField
+              label={side === "from" ? "rises over" : "fades over"}
+              {...{ unit }}
+              slider={[0, span / 2]}
+              value={term[soft]}
+              onPreview={(number) => onPreview({ ...term, [soft]: number })}
+              onCommit={(number) => onCommit({ ...term, [soft]: number })}
+            />
+          </div>
+        )}
+      </>
     );
   };
-  const soft = (side: "soft_from" | "soft_to", label: string) => (
-    <div className="pl-5">
-      <NumberField
-        {...{ label, unit }}
-        slider={[0, span / 2]}
-        value={term[side]}
-        onPreview={(number) => onPreview({ ...term, [side]: number })}
-        onCommit={(number) => onCommit({ ...term, [side]: number })}
-      />
-    </div>
-  );
+  const first = useRecipe()?.masks?.[0]?.name;
+  const offered = [
+    ...Object.keys(READINGS).filter(
+      (reading) =>
+        (reading !== "river" || traces.includes("river")) &&
+        (first !== undefined || !OF_MASKS.includes(reading)),
+    ),
+    ...Object.keys(TRACES).filter((trace) => traces.includes(trace) || trace === kind),
+  ];
   return (
     <div className="border-base-300 bg-base-100 space-y-1 rounded border p-1.5">
       <div className="flex items-center gap-1">
-        {!first && (
+        {index > 0 && (
           <select
             className="select select-xs w-24"
             aria-label="How it joins the readings before it"
+            data-testid={`${testId}.join`}
             value={term.join}
             onChange={(event) => onCommit({ ...term, join: event.target.value as Term["join"] })}
           >
             {JOINS.map((join) => (
-              <option key={join}>{join}</option>
+              <option key={join} value={join}>
+                {join}
+              </option>
             ))}
           </select>
         )}
         <select
-          className="select select-xs grow"
+          className="select select-xs min-w-0 grow"
           aria-label="Reading"
-          value={name}
-          onChange={(event) => {
-            const next = READINGS[event.target.value];
-            if (next) {
-              const [low, high] = next.range;
-              const to = low + (high - low) / 2;
-              const soft = (high - low) / 10;
-              onCommit({ ...term, of: next.make(), from: null, to, soft_from: 0, soft_to: soft });
-            }
-          }}
+          data-testid={`${testId}.reading`}
+          value={kind}
+          onChange={(event) => onCommit(fresh(event.target.value, term, first))}
         >
           {offered.map((reading) => (
             <option key={reading} value={reading}>
-              {READINGS[reading]?.label}
+              {sheetOf(reading).label}
             </option>
           ))}
         </select>
@@ -166,6 +124,7 @@ export function TermEditor({ term, first, traces, onPreview, onCommit, onRemove 
           />
           invert
         </label>
+        {watchable && <Watch stage={`${owner}#${index}`} />}
         <button
           type="button"
           className="btn btn-ghost btn-xs btn-square"
@@ -175,65 +134,61 @@ export function TermEditor({ term, first, traces, onPreview, onCommit, onRemove 
           <Trash2 size={13} />
         </button>
       </div>
-      {typeof term.of === "object" && "facing" in term.of && (
-        <NumberField
-          label="Bearing"
-          unit="°"
-          slider={[0, 360]}
-          value={term.of.facing.bearing_deg}
-          onPreview={(bearing_deg) => onPreview({ ...term, of: { facing: { bearing_deg } } })}
-          onCommit={(bearing_deg) => onCommit({ ...term, of: { facing: { bearing_deg } } })}
-        />
-      )}
-      {typeof term.of === "object" && "river" in term.of && (
-        <NumberField
-          label="Order from"
-          slider={[1, 6]}
-          whole
-          value={term.of.river.least_order}
-          onPreview={(least_order) => onPreview({ ...term, of: { river: { least_order } } })}
-          onCommit={(least_order) => onCommit({ ...term, of: { river: { least_order } } })}
-        />
-      )}
-      {typeof term.of === "object" && "noise" in term.of && (
-        <NoiseOf noise={term.of.noise} {...{ term, onPreview, onCommit }} />
-      )}
+      <ReadingFields
+        reading={term.of}
+        {...{ testId }}
+        onPreview={(of) => onPreview({ ...term, of })}
+        onCommit={(of) => onCommit({ ...term, of })}
+      />
+      {watchable && <TermHistogram {...{ owner, index, term, unit, onPreview, onCommit }} />}
       {end("from")}
-      {soft("soft_from", "rises over")}
       {end("to")}
-      {soft("soft_to", "fades over")}
+      {index > 0 && (
+        <NumberField
+          label="Weight"
+          hint="How much this reading counts at all"
+          slider={[0, 1]}
+          standard={1}
+          value={term.weight ?? 1}
+          onPreview={(weight) => onPreview({ ...term, weight })}
+          onCommit={(weight) => onCommit({ ...term, weight })}
+        />
+      )}
     </div>
   );
 }
 
-interface NoiseProps extends Pick<Props, "term" | "onPreview" | "onCommit"> {
-  noise: { feature_m: number; seed: number };
+/** Shows the mask up to here on the land. */
+function Watch({ stage }: { stage: string }) {
+  const watched = useView((view) => view.watched === stage);
+  return (
+    <button
+      type="button"
+      className={`btn btn-xs btn-square ${watched ? "btn-primary" : "btn-ghost"}`}
+      aria-pressed={watched}
+      aria-label="Show the mask up to this reading"
+      title="Show the mask up to this reading on the land, hatched"
+      onClick={() => changeView({ watched: watched ? null : stage })}
+    >
+      {watched ? <Eye size={13} /> : <EyeOff size={13} />}
+    </button>
+  );
 }
 
-function NoiseOf({ noise, term, onPreview, onCommit }: NoiseProps) {
-  const withNoise = (change: Partial<typeof noise>): Term => ({
-    ...term,
-    of: { noise: { ...noise, ...change } },
-  });
-  return (
-    <>
-      <NumberField
-        label="Feature"
-        unit="m"
-        slider={[10, 5000]}
-        log
-        value={noise.feature_m}
-        onPreview={(feature_m) => onPreview(withNoise({ feature_m }))}
-        onCommit={(feature_m) => onCommit(withNoise({ feature_m }))}
-      />
-      <NumberField
-        label="Seed"
-        slider={[0, 99]}
-        whole
-        value={noise.seed}
-        onPreview={(seed) => onPreview(withNoise({ seed }))}
-        onCommit={(seed) => onCommit(withNoise({ seed }))}
-      />
-    </>
-  );
+/** A term of another reading, with a range to begin with. */
+function fresh(kind: string, term: Term, mask: string | undefined): Term {
+  const sheet = sheetOf(kind);
+  const made = sheet.make();
+  const of = OF_MASKS.includes(kind) ? withParameter(made, "mask", mask) : made;
+  const [low, high] = sheet.range;
+  const plain = { ...term, of, curve: [], invert: false };
+  return sheet.share
+    ? { ...plain, from: null, to: null, soft_from: 0, soft_to: 0 }
+    : {
+        ...plain,
+        from: null,
+        to: low + (high - low) / 2,
+        soft_from: 0,
+        soft_to: (high - low) / 10,
+      };
 }

@@ -4,6 +4,7 @@ import { sizeOf, type Picture } from "../live/picture";
 import { changeView, useView, type Place } from "../studio/view";
 import { OutlineEditor } from "./OutlineEditor";
 import { PlanMarks } from "./PlanMarks";
+import { beginStroke, endStroke, extendStroke, painting } from "./stroke";
 import { useLandCanvas } from "./useLandCanvas";
 import { usePointing } from "./usePointing";
 
@@ -46,16 +47,19 @@ export function Plan({ picture }: { picture: Picture }) {
           onPointerMove={(event) => {
             const place = placeOf(event);
             changeView({ pointer: place });
-            if (start && !near(start, place)) pointing.drag(start, place);
+            if (start && painting()) extendStroke(place, event);
+            else if (start && !near(start, place)) pointing.drag(start, place);
           }}
           onPointerDown={(event) => {
             if (editing) return;
             event.currentTarget.setPointerCapture(event.pointerId);
             setStart(placeOf(event));
+            if (painting()) beginStroke(placeOf(event), event);
           }}
           onPointerUp={(event) => {
             const place = placeOf(event);
-            if (start && near(start, place)) pointing.click(place);
+            if (start && painting()) endStroke();
+            else if (start && near(start, place)) pointing.click(place);
             setStart(null);
           }}
           onPointerLeave={() => changeView({ pointer: null })}

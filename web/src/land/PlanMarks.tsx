@@ -20,11 +20,12 @@ export function PlanMarks({ picture }: { picture: Picture }) {
       vectorEffect="non-scaling-stroke"
     />
   );
-  const ring = ({ x, y }: Place, style: string) => (
+  const brush = useView((view) => view.brush);
+  const ring = ({ x, y }: Place, style: string, radius = width / 160) => (
     <circle
       cx={x}
       cy={north - y}
-      r={width / 160}
+      r={radius}
       className={`fill-none ${style}`}
       strokeWidth={2}
       vectorEffect="non-scaling-stroke"
@@ -40,6 +41,7 @@ export function PlanMarks({ picture }: { picture: Picture }) {
       {ruler && line(ruler, "stroke-white [stroke-dasharray:6_3]")}
       {core && ring(core, "stroke-accent")}
       {pointer && ring(pointer, "stroke-white")}
+      {pointer && brush && ring(pointer, "stroke-accent", brush.size_m / 2)}
     </svg>
   );
 }

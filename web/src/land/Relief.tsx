@@ -6,6 +6,7 @@ import type { OrbitControls as Controls } from "three-stdlib";
 import { sizeOf, type Picture } from "../live/picture";
 import { changeView, useView } from "../studio/view";
 import { reliefGeometry } from "./reliefGeometry";
+import { beginStroke, endStroke, extendStroke, painting } from "./stroke";
 import { useLandCanvas } from "./useLandCanvas";
 import { usePointing } from "./usePointing";
 
@@ -37,6 +38,8 @@ export function Relief({ picture }: { picture: Picture }) {
 /** A camera that all views of the land share, and that is kept. */
 function SharedCamera() {
   const controls = useRef<Controls>(null);
+  // With a brush in hand drags paint and do not turn the land.
+  const held = useView((view) => view.brush !== null);
   const invalidate = useThree((state) => state.invalidate);
   useEffect(() => {
     const apply = (pose: number[] | null) => {
@@ -60,6 +63,7 @@ function SharedCamera() {
       ref={controls}
       makeDefault
       enableDamping={false}
+      enabled={!held}
       minDistance={0.08}
       maxDistance={2.5}
       maxPolarAngle={Math.PI / 2 - 0.02}
@@ -103,11 +107,20 @@ function Block({ picture }: { picture: Picture }) {
     <>
       <mesh
         geometry={geometry.land}
-        onPointerMove={(event) => changeView({ pointer: placeOf(event) })}
+        onPointerMove={(event) => {
+          changeView({ pointer: placeOf(event) });
+          if (painting() && event.buttons === 1) extendStroke(placeOf(event), event.nativeEvent);
+        }}
+        onPointerDown={(event) => {
+          if (painting()) beginStroke(placeOf(event), event.nativeEvent);
+        }}
+        onPointerUp={() => {
+          if (painting()) endStroke();
+        }}
         onPointerLeave={() => changeView({ pointer: null })}
         onClick={(event) => {
           // A drag turns the camera; only a click on the spot is meant.
-          if (event.delta <= 2) pointing.click(placeOf(event));
+          if (event.delta <= 2 && !painting()) pointing.click(placeOf(event));
         }}
       >
         <meshBasicMaterial toneMapped={false}>

@@ -6,6 +6,7 @@ import { freshId, landSteps, useRecipe } from "../live/recipe";
 import { useSession } from "../live/session";
 import { tracesOf } from "../live/traces";
 import { CoverRow } from "./CoverRow";
+import { NamedMasks } from "./NamedMasks";
 
 const NO_SHARES: { id: string; share: number }[] = [];
 
@@ -57,6 +58,7 @@ export function Legend() {
             traces={traces}
           />
         ))}
+        <NamedMasks {...{ recipe, traces }} />
         {recipe.covers.length === 0 && (
           <p className="text-base-content/70 p-2 text-xs">Bare ground. Add a first layer.</p>
         )}

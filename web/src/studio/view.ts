@@ -1,4 +1,5 @@
 import { create } from "zustand";
+import type { Stroke } from "../api/types";
 import { say } from "../live/session";
 import { LAND } from "../live/recipe";
 
@@ -18,6 +19,9 @@ export interface Line {
   from: Place;
   to: Place;
 }
+
+/** A brush, as strokes keep it. */
+export type Brush = Omit<Stroke, "points">;
 
 /** How the artist looks at a landscape, kept for each landscape. */
 interface KeptView {
@@ -56,6 +60,9 @@ interface ViewState extends KeptView {
   /** The outline being edited on the plan. */
   outline: Place[] | null;
   onOutline: ((outline: Place[]) => void) | null;
+  /** The brush in hand, and where its strokes go. */
+  brush: Brush | null;
+  onStroke: ((stroke: Stroke, finished: boolean) => void) | null;
   sheetOf: string | null;
   help: boolean;
 }
@@ -90,6 +97,8 @@ const PASSING = {
   onPlace: null,
   outline: null,
   onOutline: null,
+  brush: null,
+  onStroke: null,
   sheetOf: null,
   help: false,
 };

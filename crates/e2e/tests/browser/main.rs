@@ -3,4 +3,5 @@
 mod erosion;
 mod files;
 mod form;
+mod ground;
 mod slice;

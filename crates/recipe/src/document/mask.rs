@@ -120,6 +120,21 @@ pub struct Term {
 }
 
 impl Term {
+    /// All of a reading, whatever its value.
+    pub fn of(reading: Reading) -> Self {
+        Self {
+            of: reading,
+            from: None,
+            to: None,
+            soft_from: 0.0,
+            soft_to: 0.0,
+            curve: Vec::new(),
+            weight: 1.0,
+            invert: false,
+            join: Joined::Multiply,
+        }
+    }
+
     pub(crate) fn range(&self) -> Range {
         Range {
             from: self.from,

@@ -200,7 +200,7 @@ impl Reading {
     /// The imported file that it reads.
     pub fn asset(&self) -> Option<&str> {
         match self {
-            Reading::Image { asset } => Some(asset),
+            Reading::Image { asset } if !asset.is_empty() => Some(asset),
             _ => None,
         }
     }

@@ -1,6 +1,6 @@
 //! A recipe to begin with, around an imported heightfield.
 
-use super::{Combine, Cover, Joined, LandExtent, Mask, Mottle, Reading, Recipe, Step, Term};
+use super::{Combine, Cover, LandExtent, Mask, Mottle, Reading, Recipe, Step, Term};
 use crate::steps::{Heightfield, Operation};
 
 /// What is known of an imported heightfield.
@@ -71,25 +71,11 @@ fn cover(id: &str, name: &str, colour: &str, terms: Vec<Term>) -> Cover {
     }
 }
 
-fn term(of: Reading) -> Term {
-    Term {
-        of,
-        from: None,
-        to: None,
-        soft_from: 0.0,
-        soft_to: 0.0,
-        curve: Vec::new(),
-        weight: 1.0,
-        invert: false,
-        join: Joined::Multiply,
-    }
-}
-
 fn above(of: Reading, from: f32, soft_from: f32) -> Term {
     Term {
         from: Some(from),
         soft_from,
-        ..term(of)
+        ..Term::of(of)
     }
 }
 
@@ -97,6 +83,6 @@ fn below(of: Reading, to: f32, soft_to: f32) -> Term {
     Term {
         to: Some(to),
         soft_to,
-        ..term(of)
+        ..Term::of(of)
     }
 }

@@ -9,7 +9,7 @@ use super::key::Key;
 use super::masked::mask_on;
 use super::readings::Beneath;
 use super::{Assets, CacheUse, GrowError, Land, Site, State};
-use crate::document::{LAND, Mask, Recipe, Step, Strand};
+use crate::document::{LAND, Mask, Reading, Recipe, Step, Strand, Term};
 use crate::steps::Operation;
 
 /// Grows recipes and remembers what it grew.
@@ -102,6 +102,28 @@ impl Grower {
         let strand = growth.strand(part.strand)?;
         let steps = part.steps.min(strand.steps.len());
         growth.mask(strand, steps, mask, frame)
+    }
+
+    /// A reading of a part of a recipe.
+    ///
+    /// # Errors
+    /// As [`Grower::land`].
+    pub fn reading_of_part(
+        &self,
+        recipe: &Recipe,
+        part: Part,
+        reading: &Reading,
+        assets: &dyn Assets,
+        frame: &Frame,
+        run: Run,
+    ) -> Result<Grid, GrowError> {
+        let growth = self.growth(recipe, assets, run);
+        let strand = growth.strand(part.strand)?;
+        let steps = part.steps.min(strand.steps.len());
+        let alone = Mask::of(vec![Term::of(reading.clone())]);
+        growth.looking(strand, steps, &alone, frame, |beneath| {
+            beneath.reading(reading, frame)
+        })
     }
 
     /// A strand after each of its steps, first one first, on at least the
@@ -237,17 +259,29 @@ impl Growth<'_> {
         mask: &Mask,
         frame: &Frame,
     ) -> Result<Grid, GrowError> {
+        self.looking(strand, steps, mask, frame, |beneath| {
+            mask_on(mask, beneath, frame)
+        })
+    }
+
+    /// What `look` sees of a strand after its first `steps` steps, with as much
+    /// around `frame` as `mask` needs.
+    fn looking<T>(
+        &self,
+        strand: &Strand,
+        steps: usize,
+        mask: &Mask,
+        frame: &Frame,
+        look: impl FnOnce(&Beneath) -> Result<T, GrowError>,
+    ) -> Result<T, GrowError> {
         let named = &self.recipe.masks;
-        let state = self.state(
-            strand,
-            steps,
-            &frame.grown(mask.margin(frame.cell_m, named)),
-        )?;
+        let wide = frame.grown(mask.margin(frame.cell_m, named));
+        let state = self.state(strand, steps, &wide)?;
         let whole = match mask.needs_whole(named) {
             true => Some(self.whole(strand, steps, frame)?),
             false => None,
         };
-        mask_on(mask, &self.beneath(&state, whole), frame)
+        look(&self.beneath(&state, whole))
     }
 
     /// A strand on the whole land, on the lattice of `frame`, with the margin

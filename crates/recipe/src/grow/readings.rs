@@ -229,6 +229,10 @@ impl Beneath<'_> {
     }
 
     fn image(&self, asset: &str, frame: &Frame) -> Result<Grid, GrowError> {
+        // Not chosen yet.
+        if asset.is_empty() {
+            return Ok(Grid::filled(frame.cols, frame.rows, 0.0));
+        }
         let missing = || GrowError::MissingAsset {
             step: "a mask".to_owned(),
             asset: asset.to_owned(),

@@ -6,8 +6,8 @@ use terrain::reading::slope_deg;
 use terrain::{Frame, Grid, Run};
 
 use super::trace_colours::STONE;
-use super::{Histogram, TraceView};
-use crate::document::{LAND, Mask, Recipe};
+use super::{Histogram, MaskPlace, TraceView};
+use crate::document::{LAND, Recipe};
 use crate::grow::{Assets, GrowError, Grower, Part};
 
 /// What the land's colour shows.
@@ -25,7 +25,7 @@ pub enum Shading {
 /// A mask to be shown along with the land.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Watched {
-    /// The id of the step or cover whose mask it is.
+    /// Whose mask it is, as [`MaskPlace::of`] reads it.
     pub id: String,
 }
 
@@ -145,18 +145,11 @@ fn watched_mask(
     watched: &Watched,
     run: Run,
 ) -> Result<Option<Grid>, GrowError> {
-    let everywhere = Mask::everywhere();
-    if let Some(cover) = recipe.covers.iter().find(|cover| cover.id == watched.id) {
-        let land = grower.land(recipe, assets, frame, run)?;
-        return land
-            .mask(cover.mask.as_ref().unwrap_or(&everywhere), run)
-            .map(Some);
-    }
-    let Some((strand, steps)) = recipe.place_of(&watched.id) else {
+    let Some(place) = MaskPlace::of(recipe, &watched.id) else {
         return Ok(None);
     };
-    let mask = strand.steps[steps].mask.as_ref().unwrap_or(&everywhere);
-    let strand = strand.name.as_str();
-    let below = grower.mask_of_part(recipe, Part { strand, steps }, mask, assets, frame, run)?;
-    Ok(Some(below))
+    let part = place.part();
+    grower
+        .mask_of_part(recipe, part, &place.mask, assets, frame, run)
+        .map(Some)
 }

@@ -7,7 +7,8 @@ use base64::engine::general_purpose::STANDARD as BASE64;
 use recipe::document::LAND;
 use recipe::grow::Part;
 use recipe::view::{
-    CoreSample, SheetError, Sweep, View, core_sample, flow_lines, shape_only, sheet, variants,
+    CoreSample, SheetError, Sweep, View, core_sample, flow_lines, shape_only, sheet, study_term,
+    variants,
 };
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
@@ -30,6 +31,7 @@ pub(super) fn router() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
         .routes(routes!(core))
         .routes(routes!(flow))
+        .routes(routes!(term))
         .routes(routes!(make_sheet))
 }
 
@@ -119,6 +121,66 @@ async fn flow(
             .collect(),
     };
     Ok(Json(lines.into_iter().map(line).collect()))
+}
+
+/// A term of a mask.
+#[derive(Deserialize, IntoParams)]
+struct TermPlace {
+    /// The step or cover whose mask it is, or `mask:` and the name of one.
+    owner: String,
+    /// Which of its terms, from 0.
+    term: usize,
+}
+
+/// What a term of a mask reads.
+#[derive(Serialize, ToSchema)]
+struct TermReading {
+    /// Lower end of the first range of values.
+    low: f32,
+    /// Upper end of the last one.
+    high: f32,
+    /// How many cells fall into each range.
+    counts: Vec<u32>,
+    /// Share of the land that the whole mask takes, 0 to 1.
+    share: f64,
+}
+
+/// Cells along the longer side on which terms are looked at.
+const TERM_CELLS: usize = 256;
+
+/// Look at what a term of a mask reads: how often its values occur.
+#[utoipa::path(get, operation_id = "read_term", path = "/api/landscapes/{id}/term",
+    params(("id" = Uuid, Path), TermPlace), responses((status = OK, body = TermReading)))]
+async fn term(
+    State(state): State<AppState>,
+    Path(id): Path<Uuid>,
+    Query(place): Query<TermPlace>,
+) -> Result<Json<TermReading>, ApiError> {
+    let head = state.store.head(id).await?;
+    let recipe = head.ok_or(ApiError::NotFound("landscape"))?.recipe.0;
+    let assets = state.assets.of(&recipe).await?;
+    let grower = state.grower.clone();
+    let study = state
+        .compute
+        .run(move || {
+            let place = (place.owner.as_str(), place.term);
+            study_term(
+                &grower,
+                &recipe,
+                &assets,
+                place,
+                TERM_CELLS,
+                Run::to_the_end(),
+            )
+        })
+        .await?;
+    let study = study.ok_or(ApiError::NotFound("term of a mask"))?;
+    Ok(Json(TermReading {
+        low: study.histogram.low,
+        high: study.histogram.high,
+        counts: study.histogram.counts,
+        share: study.share,
+    }))
 }
 
 /// What is varied on a sheet.

@@ -1,0 +1,116 @@
+//! Masks by where they are in a recipe, and what their readings are like.
+
+use terrain::{Frame, Run};
+
+use super::Histogram;
+use crate::document::{LAND, Mask, Recipe};
+use crate::grow::{Assets, GrowError, Grower, Part};
+
+/// A mask and the land that it is taken of.
+#[derive(Clone, Debug, PartialEq)]
+pub struct MaskPlace {
+    /// The mask, or its first stages.
+    pub mask: Mask,
+    strand: String,
+    steps: usize,
+}
+
+impl MaskPlace {
+    /// The mask that `id` stands for: that of the step or cover of this id, or
+    /// the mask of this name after `mask:`. With `#k` behind it only its terms
+    /// up to the one numbered k from 0 count, and nothing is done to them
+    /// afterwards: a stage of the mask.
+    pub fn of(recipe: &Recipe, id: &str) -> Option<Self> {
+        let (owner, stage) = match id.rsplit_once('#') {
+            Some((owner, stage)) => (owner, stage.parse::<usize>().ok()),
+            None => (id, None),
+        };
+        let finished = |mask: Option<&Mask>| Self {
+            mask: mask.cloned().unwrap_or_else(Mask::everywhere),
+            strand: LAND.to_owned(),
+            steps: usize::MAX,
+        };
+        let cover = recipe.covers.iter().find(|cover| cover.id == owner);
+        let named = recipe
+            .masks
+            .iter()
+            .find(|named| owner.strip_prefix("mask:") == Some(named.name.as_str()));
+        let mut place = match (cover, named) {
+            (Some(cover), _) => finished(cover.mask.as_ref()),
+            (None, Some(named)) => finished(Some(&named.mask)),
+            (None, None) => {
+                let (strand, steps) = recipe.place_of(owner)?;
+                Self {
+                    strand: strand.name.clone(),
+                    steps,
+                    ..finished(strand.steps[steps].mask.as_ref())
+                }
+            }
+        };
+        if let Some(last) = stage {
+            let terms = place.mask.terms.into_iter().take(last + 1);
+            place.mask = Mask::of(terms.collect());
+        }
+        Some(place)
+    }
+
+    /// The part of the recipe whose land the mask is taken of.
+    pub fn part(&self) -> Part<'_> {
+        Part {
+            strand: &self.strand,
+            steps: self.steps,
+        }
+    }
+}
+
+/// What one term of a mask reads, and how much of the land the mask takes.
+#[derive(Clone, Debug, PartialEq)]
+pub struct TermStudy {
+    /// How often values of the reading occur.
+    pub histogram: Histogram,
+    /// Share of the land that the whole mask takes, 0 to 1.
+    pub share: f64,
+}
+
+/// Looks at a term of a mask, on a grid of `cells` along the longer side;
+/// `None` when there is no such mask or term.
+///
+/// # Errors
+/// [`GrowError`] when stopped, or when an imported file is missing.
+pub fn study_term(
+    grower: &Grower,
+    recipe: &Recipe,
+    assets: &dyn Assets,
+    (id, term): (&str, usize),
+    cells: usize,
+    run: Run,
+) -> Result<Option<TermStudy>, GrowError> {
+    let Some(place) = MaskPlace::of(recipe, id) else {
+        return Ok(None);
+    };
+    let Some(reading) = place.mask.terms.get(term).map(|term| &term.of) else {
+        return Ok(None);
+    };
+    let frame = Frame::with_cells(recipe.extent.into(), cells);
+    let part = place.part();
+    let values = grower.reading_of_part(recipe, part, reading, assets, &frame, run)?;
+    let mask = grower.mask_of_part(recipe, part, &place.mask, assets, &frame, run)?;
+    Ok(Some(TermStudy {
+        histogram: Histogram::of(&values, ends(&values)),
+        share: mask.sum() / frame.cells() as f64,
+    }))
+}
+
+/// The ends of a histogram: without the outermost hundredth on either side,
+/// where single cells would stretch it.
+fn ends(values: &terrain::Grid) -> (f32, f32) {
+    const OUTER: f64 = 0.01;
+    let mut sorted: Vec<f32> = values.values().iter().copied().step_by(7).collect();
+    sorted.sort_unstable_by(f32::total_cmp);
+    let at = |share: f64| sorted[((sorted.len() - 1) as f64 * share).round() as usize];
+    let (low, high) = (at(OUTER), at(1.0 - OUTER));
+    match high > low {
+        true => (low, high),
+        false => (low - 0.5, low + 0.5),
+    }
+}

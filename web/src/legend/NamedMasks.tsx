@@ -1,0 +1,103 @@
+import { ChevronDown, ChevronRight, Plus, Trash2 } from "lucide-react";
+import type { Mask, Recipe } from "../api/types";
+import { MaskEditor } from "../controls/MaskEditor";
+import { commit, preview } from "../live/edit";
+import { changeView, useView } from "../studio/view";
+
+/** Masks with a name, to be used in many places. */
+export function NamedMasks({ recipe, traces }: { recipe: Recipe; traces: string[] }) {
+  const masks = recipe.masks ?? [];
+  const add = () => {
+    let name = "";
+    for (let i = masks.length + 1; !name; i++) {
+      if (!masks.some((entry) => entry.name === `mask ${i}`)) name = `mask ${i}`;
+    }
+    void commit("Add a named mask", (draft) => {
+      draft.masks = [...(draft.masks ?? []), { name, mask: { terms: [] } }];
+    });
+    changeView({ openBand: `mask:${name}` });
+  };
+  return (
+    <section aria-label="Named masks">
+      <header className="border-base-300 flex items-center justify-between border-y px-2 py-1">
+        <h3 className="text-sm font-semibold">Named masks</h3>
+        <button type="button" className="btn btn-xs" data-testid="add-mask" onClick={add}>
+          <Plus size={13} /> Mask
+        </button>
+      </header>
+      {masks.map(({ name, mask }) => (
+        <NamedMaskRow key={name} {...{ name, mask, traces }} />
+      ))}
+    </section>
+  );
+}
+
+function NamedMaskRow({ name, mask, traces }: { name: string; mask: Mask; traces: string[] }) {
+  const owner = `mask:${name}`;
+  const open = useView((view) => view.openBand === owner);
+  const set = (next: Mask | undefined) => (draft: Recipe) => {
+    const target = draft.masks?.find((entry) => entry.name === name);
+    if (target) target.mask = next ?? { terms: [] };
+  };
+  const rename = (to: string) =>
+    commit(`Rename ${name}`, (draft) => {
+      for (const entry of draft.masks ?? []) {
+        if (entry.name === name) entry.name = to;
+      }
+      // Wherever it is used.
+      const text = JSON.stringify(draft);
+      const used = (kind: string, called: string) =>
+        `{"${kind}":{"mask":${JSON.stringify(called)}}}`;
+      const renamed = ["named", "near"].reduce(
+        (all, kind) => all.replaceAll(used(kind, name), used(kind, to)),
+        text,
+      );
+      Object.assign(draft, JSON.parse(renamed));
+    }).then((kept) => kept && changeView({ openBand: `mask:${to}` }));
+  return (
+    <article className="border-base-300 border-b">
+      <button
+        type="button"
+        className="flex w-full items-center gap-1 p-1.5 text-left text-sm"
+        aria-expanded={open}
+        onClick={() => changeView({ openBand: open ? null : owner })}
+      >
+        <span className="grow truncate">{name}</span>
+        {open ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
+      </button>
+      {open && (
+        <div className="bg-base-200 space-y-2 p-2">
+          <div className="flex items-center gap-1">
+            <input
+              className="input input-xs grow"
+              aria-label="Name"
+              defaultValue={name}
+              onBlur={(event) => {
+                const to = event.target.value.trim();
+                if (to && to !== name) void rename(to);
+              }}
+            />
+            <button
+              type="button"
+              className="btn btn-ghost btn-xs btn-square"
+              aria-label={`Delete ${name}`}
+              onClick={() =>
+                void commit(`Delete ${name}`, (draft) => {
+                  draft.masks = (draft.masks ?? []).filter((entry) => entry.name !== name);
+                })
+              }
+            >
+              <Trash2 size={13} />
+            </button>
+          </div>
+          <MaskEditor
+            owner={owner}
+            {...{ mask, traces }}
+            onPreview={(next) => preview(set(next))}
+            onCommit={(next) => void commit(`Change ${name}`, set(next))}
+          />
+        </div>
+      )}
+    </article>
+  );
+}
