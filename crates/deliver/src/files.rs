@@ -125,10 +125,8 @@ fn write_layer(
             write_weights(folder, &ground.weights, &names)
         }
         Layer::Albedo => {
-            let albedo = land
-                .ground(recipe, run)?
-                .albedo(run)?
-                .map(|colour| colour.to_srgb8());
+            let albedo = land.ground(recipe, run)?.albedo;
+            let albedo = albedo.map(|colour| colour.to_srgb8());
             folder.write("albedo.png", |out| formats::write_rgb8(out, &albedo))
         }
         Layer::Normal => {
@@ -140,7 +138,7 @@ fn write_layer(
             folder.write("hillshade.png", |out| formats::write_grey8(out, &shade))
         }
         Layer::Plan => {
-            let albedo = land.ground(recipe, run)?.albedo(run)?;
+            let albedo = land.ground(recipe, run)?.albedo;
             let lighting = Lighting {
                 sun: Sun::from(recipe.sun),
                 sea_level_m: recipe.sea_level_m as f32,

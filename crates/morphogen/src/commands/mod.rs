@@ -2,6 +2,7 @@
 
 mod explain;
 mod grow;
+mod materials;
 mod read;
 mod reference;
 mod schema;
@@ -49,6 +50,8 @@ fn read_recipe(file: &Path, folder: Option<PathBuf>) -> Result<(Recipe, LocalAss
 pub enum Command {
     /// Grow a recipe into files
     Grow(grow::Grow),
+    /// Write the materials that ship as tiling textures
+    Materials(materials::Materials),
     /// Explain one place: what each step did there, and why its ground
     Explain(explain::Explain),
     /// Take a reading of a heightfield: slope, aspect or hillshade
@@ -67,6 +70,7 @@ impl Command {
     pub fn run(self) -> Result<(), Failure> {
         match self {
             Command::Grow(grow) => grow.run(),
+            Command::Materials(materials) => materials.run(),
             Command::Explain(explain) => explain.run(),
             Command::Read(read) => read.run(),
             Command::Reference(reference) => reference.run(),

@@ -11,7 +11,7 @@ mod starter;
 mod step;
 mod stroke;
 
-pub use cover::{Cover, Mottle};
+pub use cover::{Cover, CoverBlend, CoverMaterial, Mottle, Texture};
 pub use error::{Fault, RecipeError};
 pub(crate) use mask::lookup;
 pub use mask::{Broken, Joined, Mask, NamedMask, Term};

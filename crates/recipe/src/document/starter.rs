@@ -1,6 +1,8 @@
 //! A recipe to begin with, around an imported heightfield.
 
-use super::{Combine, Cover, LandExtent, Mask, Mottle, Reading, Recipe, Step, Term};
+use super::{
+    Combine, Cover, CoverBlend, LandExtent, Mask, Mottle, Reading, Recipe, Step, Term, Texture,
+};
 use crate::steps::{Heightfield, Operation};
 
 /// What is known of an imported heightfield.
@@ -66,6 +68,11 @@ fn cover(id: &str, name: &str, colour: &str, terms: Vec<Term>) -> Cover {
         name: name.to_owned(),
         on: true,
         colour: colour.to_owned(),
+        material: None,
+        texture: Texture::default(),
+        blend: CoverBlend::Normal,
+        opacity: 1.0,
+        height_blend: 0.0,
         mottle: Mottle::default(),
         mask: (!terms.is_empty()).then(|| Mask::of(terms)),
     }

@@ -3,21 +3,12 @@
 use std::sync::Arc;
 
 use terrain::erosion::Ledger;
-use terrain::ground::{Colour, Weights, albedo};
 use terrain::{Frame, Grid, Run};
 
 use super::grower::Growth;
 use super::masked::mask_on;
-use super::readings::patches;
-use super::{GrowError, State};
+use super::{Ground, GrowError, State};
 use crate::document::{Cover, Mask, Recipe, Trace};
-
-/// What the ground is where a recipe names no cover.
-const BARE: Colour = Colour {
-    r: 0.30,
-    g: 0.285,
-    b: 0.26,
-};
 
 /// The land at the end of its strand.
 pub struct Land<'a> {
@@ -93,8 +84,7 @@ impl<'a> Land<'a> {
         )
     }
 
-    /// The weight of each cover that is on, bottom first, and which they are.
-    /// Bare ground, without a cover, when there is none.
+    /// What the land is made of, by the covers that are on.
     ///
     /// # Errors
     /// [`GrowError::Cancelled`].
@@ -105,54 +95,6 @@ impl<'a> Land<'a> {
             .iter()
             .map(|cover| self.mask(cover.mask.as_ref().unwrap_or(&everywhere), run))
             .collect::<Result<Vec<_>, _>>()?;
-        let masks = match masks.is_empty() {
-            true => vec![Grid::filled(self.frame.cols, self.frame.rows, 1.0)],
-            false => masks,
-        };
-        Ok(Ground {
-            covers,
-            weights: Weights::stacked(&masks),
-            frame: self.frame,
-        })
-    }
-}
-
-/// What the land is made of.
-pub struct Ground<'r> {
-    /// The covers that are on, bottom first; none means bare ground.
-    pub covers: Vec<&'r Cover>,
-    /// A layer for each cover, or one of bare ground.
-    pub weights: Weights,
-    frame: Frame,
-}
-
-impl Ground<'_> {
-    /// Colour of each cell in linear light, without any light on it.
-    ///
-    /// # Errors
-    /// [`GrowError::Cancelled`].
-    pub fn albedo(&self, run: Run) -> Result<Grid<Colour>, GrowError> {
-        if self.covers.is_empty() {
-            return Ok(albedo(&self.weights, &[BARE], &[None]));
-        }
-        let colours: Vec<Colour> = self
-            .covers
-            .iter()
-            .map(|cover| cover.linear_colour().unwrap_or(BARE))
-            .collect();
-        let tones = self
-            .covers
-            .iter()
-            .zip(1..)
-            .map(|(cover, seed)| match cover.mottle.amount > 0.0 {
-                false => Ok(None),
-                true => {
-                    let amount = cover.mottle.amount;
-                    let patches = patches(cover.mottle.feature_m, seed);
-                    Ok(Some(patches.fill(&self.frame, run)?.map(|v| v * amount)))
-                }
-            })
-            .collect::<Result<Vec<_>, GrowError>>()?;
-        Ok(albedo(&self.weights, &colours, &tones))
+        Ground::lay(covers, masks, &self.near, self.frame, run)
     }
 }

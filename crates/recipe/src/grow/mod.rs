@@ -8,6 +8,7 @@
 mod assets;
 mod cache;
 mod error;
+mod ground;
 mod grower;
 mod key;
 mod land;
@@ -20,8 +21,9 @@ mod worked;
 pub use assets::{Assets, NoAssets};
 pub use cache::CacheUse;
 pub use error::GrowError;
+pub use ground::Ground;
 pub use grower::{Grower, Part};
-pub use land::{Ground, Land};
+pub use land::Land;
 pub use site::Site;
 pub use state::State;
 pub use worked::{Stage, Worked};

@@ -104,7 +104,7 @@ pub fn picture(
     let land = grower.part(recipe, Part { strand, steps }, assets, &frame, run)?;
     let ground = land.ground(recipe, run)?;
     let albedo = match view.shading {
-        Shading::Ground => ground.albedo(run)?,
+        Shading::Ground => ground.albedo.clone(),
         Shading::Relief => Grid::filled(frame.cols, frame.rows, STONE),
         Shading::Trace(view) => view.albedo(&land),
     };

@@ -1,7 +1,4 @@
-//! Colours in linear light, and the colour of blended ground.
-
-use super::Weights;
-use crate::Grid;
+//! Colours in linear light.
 
 /// A colour in linear light, 0 to 1 for each of red, green and blue.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
@@ -15,7 +12,7 @@ pub struct Colour {
 }
 
 /// From an sRGB value to linear light (IEC 61966-2-1).
-fn to_linear(srgb: f32) -> f32 {
+pub(super) fn to_linear(srgb: f32) -> f32 {
     match srgb <= 0.040_45 {
         true => srgb / 12.92,
         false => ((srgb + 0.055) / 1.055).powf(2.4),
@@ -23,7 +20,7 @@ fn to_linear(srgb: f32) -> f32 {
 }
 
 /// From linear light to an sRGB value (IEC 61966-2-1).
-fn to_srgb(linear: f32) -> f32 {
+pub(super) fn to_srgb(linear: f32) -> f32 {
     match linear <= 0.003_130_8 {
         true => linear * 12.92,
         false => 1.055 * linear.powf(1.0 / 2.4) - 0.055,
@@ -77,33 +74,44 @@ impl Colour {
         }
     }
 
+    /// How bright it is (luminance of ITU-R BT.709).
+    #[inline(always)]
+    pub fn luminance(self) -> f32 {
+        0.2126 * self.r + 0.7152 * self.g + 0.0722 * self.b
+    }
+
+    /// With its hue turned by `hue_deg`, and its saturation and its lightness
+    /// times these. Hue is turned around the axis of greys, saturation is the
+    /// distance from it.
+    pub fn adjusted(self, hue_deg: f32, saturation: f32, lightness: f32) -> Self {
+        if hue_deg == 0.0 && saturation == 1.0 && lightness == 1.0 {
+            return self;
+        }
+        let (sin, cos) = hue_deg.to_radians().sin_cos();
+        // Rodrigues' formula around (1, 1, 1).
+        let side = sin / 3.0_f32.sqrt();
+        let rest = (1.0 - cos) / 3.0;
+        let turn =
+            |a: f32, b: f32, c: f32| a * (cos + rest) + b * (rest - side) + c * (rest + side);
+        let turned = Self {
+            r: turn(self.r, self.g, self.b),
+            g: turn(self.g, self.b, self.r),
+            b: turn(self.b, self.r, self.g),
+        };
+        let grey = self.luminance();
+        let channel = |v: f32| ((grey + saturation * (v - grey)) * lightness).max(0.0);
+        Self {
+            r: channel(turned.r),
+            g: channel(turned.g),
+            b: channel(turned.b),
+        }
+    }
+
     /// The colour `share` of the way to `other`.
     #[inline(always)]
     pub fn towards(self, other: Self, share: f32) -> Self {
         self.scaled(1.0 - share).plus(other.scaled(share))
     }
-}
-
-/// The colour of each cell: the layers' colours, mixed by weight in linear
-/// light. `tones[i]` brightens (above 0) or darkens layer `i` from place to
-/// place: −0.2 is a fifth darker.
-///
-/// # Panics
-/// When `colours` or `tones` is not one for each layer.
-pub fn albedo(weights: &Weights, colours: &[Colour], tones: &[Option<Grid>]) -> Grid<Colour> {
-    assert_eq!(weights.layers().len(), colours.len(), "one colour a layer");
-    assert_eq!(weights.layers().len(), tones.len(), "one tone a layer");
-    let bottom = &weights.layers()[0];
-    Grid::by_rows(bottom.cols(), bottom.rows(), |r, out: &mut [Colour]| {
-        for ((layer, &colour), tone) in weights.layers().iter().zip(colours).zip(tones) {
-            for (c, (out, &weight)) in out.iter_mut().zip(layer.row(r)).enumerate() {
-                let tone = tone
-                    .as_ref()
-                    .map_or(1.0, |tone| (1.0 + tone.at(c, r)).max(0.0));
-                *out = out.plus(colour.scaled(weight * tone));
-            }
-        }
-    })
 }
 
 #[cfg(test)]
