@@ -1,15 +1,17 @@
 //! Growing and writing.
 
+use std::cell::OnceCell;
 use std::fs::{self, File};
 use std::io::{self, BufWriter, Write};
 use std::path::{Path, PathBuf};
 
 use formats::WriteError;
+use recipe::grow::Ground;
 use recipe::{Assets, GrowError, Grower, Land, Recipe};
 use serde_json::json;
 use terrain::erosion::Ledger;
 use terrain::ground::Weights;
-use terrain::picture::{Lighting, Sun, hillshade, lit, normal_map};
+use terrain::picture::{Lighting, Sun, hillshade, lit, normal_map, sky_view};
 use terrain::reading::slope_deg;
 use terrain::{Frame, Grid, Run};
 
@@ -85,9 +87,16 @@ pub fn deliver(
         dir,
         written: Vec::new(),
     };
+    let lie = OnceCell::new();
+    let ground = || -> Result<&Ground, GrowError> {
+        if lie.get().is_none() {
+            let _ = lie.set(land.ground(recipe, run)?);
+        }
+        Ok(lie.get().expect("just laid"))
+    };
     for (i, &layer) in layers.iter().enumerate() {
         run.check().map_err(GrowError::from)?;
-        write_layer(&mut folder, layer, recipe, &land, run)?;
+        write_layer(&mut folder, layer, recipe, &land, &ground)?;
         report(GROWING + (1.0 - GROWING) * (i + 1) as f32 / layers.len() as f32);
     }
     Ok(Delivered {
@@ -96,12 +105,12 @@ pub fn deliver(
     })
 }
 
-fn write_layer(
+fn write_layer<'g>(
     folder: &mut Folder,
     layer: Layer,
     recipe: &Recipe,
     land: &Land,
-    run: Run,
+    ground: &dyn Fn() -> Result<&'g Ground<'g>, GrowError>,
 ) -> Result<(), DeliverError> {
     let frame = *land.frame();
     let wide = land.heights_with_apron();
@@ -120,30 +129,48 @@ fn write_layer(
             })
         }
         Layer::Weights => {
-            let ground = land.ground(recipe, run)?;
-            let names: Vec<&str> = ground.covers.iter().map(|c| c.name.as_str()).collect();
-            write_weights(folder, &ground.weights, &names)
+            let ground = ground()?;
+            write_weights(folder, &ground.weights, &names(ground))
         }
         Layer::Albedo => {
-            let albedo = land.ground(recipe, run)?.albedo;
-            let albedo = albedo.map(|colour| colour.to_srgb8());
+            let albedo = ground()?.albedo.map(|colour| colour.to_srgb8());
             folder.write("albedo.png", |out| formats::write_rgb8(out, &albedo))
         }
         Layer::Normal => {
             let normals = normal_map(wide, frame.cell_m);
             folder.write("normal.png", |out| formats::write_rgb8(out, &normals))
         }
+        Layer::NormalDown => {
+            let normals = normal_map(wide, frame.cell_m).map(|[x, y, z]| [x, 255 - y, z]);
+            folder.write("normal-down.png", |out| formats::write_rgb8(out, &normals))
+        }
+        Layer::Roughness => {
+            let roughness = ground()?.roughness.map(byte);
+            folder.write("roughness.png", |out| formats::write_grey8(out, &roughness))
+        }
+        Layer::Occlusion => {
+            let seen = sky_view(&land.heights(), frame.cell_m).map(byte);
+            folder.write("occlusion.png", |out| formats::write_grey8(out, &seen))
+        }
+        Layer::Id => {
+            let ground = ground()?;
+            let ids = ground.weights.dominant();
+            folder.write("id.png", |out| formats::write_grey8(out, &ids))?;
+            let side = json!({ "file": "id.png", "covers": names(ground) });
+            folder.write_json("id.json", &side)
+        }
+        Layer::Covers => write_covers(folder, ground()?),
         Layer::Hillshade => {
             let shade = hillshade(wide, frame.cell_m, Sun::from(recipe.sun), 1.0);
             folder.write("hillshade.png", |out| formats::write_grey8(out, &shade))
         }
         Layer::Plan => {
-            let albedo = land.ground(recipe, run)?.albedo;
+            let albedo = &ground()?.albedo;
             let lighting = Lighting {
                 sun: Sun::from(recipe.sun),
                 sea_level_m: recipe.sea_level_m as f32,
             };
-            let plan = lit(wide, &albedo, frame.cell_m, lighting);
+            let plan = lit(wide, albedo, frame.cell_m, lighting);
             folder.write("plan.png", |out| formats::write_rgb8(out, &plan))
         }
         Layer::Recipe => {
@@ -151,6 +178,30 @@ fn write_layer(
             folder.write("recipe.json", |out| Ok(out.write_all(text.as_bytes())?))
         }
     }
+}
+
+fn names<'a>(ground: &'a Ground) -> Vec<&'a str> {
+    ground.covers.iter().map(|c| c.name.as_str()).collect()
+}
+
+fn byte(share: f32) -> u8 {
+    (share.clamp(0.0, 1.0) * 255.0).round() as u8
+}
+
+/// A file for each cover, in steps that sum to exactly 65,535 in each cell.
+fn write_covers(folder: &mut Folder, ground: &Ground) -> Result<(), DeliverError> {
+    let mut files = Vec::new();
+    let names = names(ground);
+    for (i, layer) in ground.weights.in_steps(u16::MAX).iter().enumerate() {
+        let file = format!("cover-{}.png", i + 1);
+        folder.write(&file, |out| formats::write_grey16(out, layer))?;
+        files.push(json!({ "file": file, "cover": names.get(i) }));
+    }
+    let side = json!({
+        "files": files,
+        "note": "over all files the values of a cell sum to 65535; linear, no gamma",
+    });
+    folder.write_json("covers.json", &side)
 }
 
 fn write_height16(folder: &mut Folder, heights: &Grid, frame: &Frame) -> Result<(), DeliverError> {

@@ -18,6 +18,17 @@ pub enum Layer {
     Albedo,
     /// `normal.png`: surface directions, green towards north.
     Normal,
+    /// `normal-down.png`: the same with green towards south, as DirectX has it.
+    NormalDown,
+    /// `roughness.png`: 255 is chalk.
+    Roughness,
+    /// `occlusion.png`: share of the sky that is seen, 255 is all of it.
+    Occlusion,
+    /// `id.png`: the cover with the greatest weight; `id.json` says which.
+    Id,
+    /// `cover-1.png` …: the weight of each cover in 65,535 steps; over all
+    /// files those of a cell sum to 65,535. `covers.json` says which is which.
+    Covers,
     /// `hillshade.png`: shaded relief.
     Hillshade,
     /// `plan.png`: the land from above under its sun, as the studio shows it.
@@ -28,13 +39,18 @@ pub enum Layer {
 
 impl Layer {
     /// All layers, in the order in which they are written.
-    pub const ALL: [Self; 9] = [
+    pub const ALL: [Self; 14] = [
         Self::Height,
         Self::Height16,
         Self::Slope,
         Self::Weights,
         Self::Albedo,
         Self::Normal,
+        Self::NormalDown,
+        Self::Roughness,
+        Self::Occlusion,
+        Self::Id,
+        Self::Covers,
         Self::Hillshade,
         Self::Plan,
         Self::Recipe,
@@ -49,6 +65,11 @@ impl Layer {
             Self::Weights => "weights",
             Self::Albedo => "albedo",
             Self::Normal => "normal",
+            Self::NormalDown => "normal_down",
+            Self::Roughness => "roughness",
+            Self::Occlusion => "occlusion",
+            Self::Id => "id",
+            Self::Covers => "covers",
             Self::Hillshade => "hillshade",
             Self::Plan => "plan",
             Self::Recipe => "recipe",

@@ -348,6 +348,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/materials/{name}/picture.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A small picture of a material that ships. */
+        get: operations["material_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/presets": {
         parameters: {
             query?: never;
@@ -598,11 +615,19 @@ export interface components {
         };
         /** @description A layer of ground and where it lies. */
         Cover: {
+            /** @description How its colour lies on what is below. */
+            blend?: components["schemas"]["CoverBlend"];
             /**
              * Format: color
              * @description Its colour in sRGB, as `#rrggbb`.
              */
             colour: string;
+            /**
+             * Format: float
+             * @description Over how much of their height two textures go over into one another, so
+             *     that the higher one pokes through; 0 fades one into the other.
+             */
+            height_blend?: number;
             /** @description Unlike that of any other cover in the recipe; never changes. */
             id: string;
             /**
@@ -610,6 +635,8 @@ export interface components {
              *     fills what the ones above leave free, whatever its mask.
              */
             mask?: components["schemas"]["Mask"] | null;
+            /** @description What it is made of; one plain colour when absent. */
+            material?: components["schemas"]["CoverMaterial"] | null;
             /**
              * @description Lighter and darker patches.
              * @default {
@@ -625,7 +652,18 @@ export interface components {
              * @default true
              */
             on: boolean;
+            /**
+             * Format: float
+             * @description How much of it, where its mask is full.
+             */
+            opacity?: number;
+            /** @description How the material's texture is laid and what is done to its colour. */
+            texture?: components["schemas"]["Texture"];
         };
+        /** @description How a cover's colour lies on what is below. */
+        CoverBlend: "normal" | "multiply" | "screen" | "overlay" | "soft_light";
+        /** @description A material that ships with the program. */
+        CoverMaterial: "granite" | "slate" | "limestone" | "scree" | "gravel" | "sand" | "soil" | "dry_grass" | "lush_grass" | "moss" | "old_snow" | "fresh_snow" | "wet_silt";
         /** @description What was made. */
         Created: {
             /**
@@ -2928,6 +2966,57 @@ export interface components {
         };
         /** @description How the steps are given. */
         TerracesBy: "height" | "count";
+        /** @description How a texture is laid over the land. */
+        Texture: {
+            /**
+             * @description Broken up so that repeats do not show: patches of the texture, each from
+             *     elsewhere in it.
+             * @default true
+             */
+            broken_up: boolean;
+            /**
+             * @description Steep faces are textured from the side instead of stretched.
+             * @default true
+             */
+            from_the_side: boolean;
+            /**
+             * Format: float
+             * @description Hue turned by this much.
+             * @default 0
+             */
+            hue_deg: number;
+            /**
+             * Format: float
+             * @description Lightness, 1 leaves it.
+             * @default 1
+             */
+            lightness: number;
+            /**
+             * Format: float
+             * @description Saturation, 1 leaves it.
+             * @default 1
+             */
+            saturation: number;
+            /**
+             * Format: double
+             * @description Side of one repeat.
+             * @default 12
+             */
+            size_m: number;
+            /**
+             * Format: float
+             * @description How far the material's colour is replaced by the cover's own: at 1 only
+             *     its grain is left.
+             * @default 0
+             */
+            tint: number;
+            /**
+             * Format: double
+             * @description Turned by this much.
+             * @default 0
+             */
+            turn_deg: number;
+        };
         /**
          * @description Repeats an image or a strand over the land. Its edges can be made to meet,
          *     and the repeats pushed about so that they do not show.
@@ -3721,6 +3810,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Head"];
+                };
+            };
+        };
+    };
+    material_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": number[];
                 };
             };
         };

@@ -4,6 +4,7 @@ import { MaskEditor } from "../controls/MaskEditor";
 import { NumberField } from "../controls/NumberField";
 import { commit, preview } from "../live/edit";
 import { changeView, useView } from "../studio/view";
+import { CoverFields } from "./CoverFields";
 
 interface Props {
   cover: Cover;
@@ -119,6 +120,11 @@ export function CoverRow({ cover, bottom, share, traces }: Props) {
               <Trash2 size={13} />
             </button>
           </div>
+          <CoverFields
+            {...{ cover, bottom }}
+            onPreview={(change) => preview(on(change))}
+            onCommit={(what, change) => void commit(what, on(change))}
+          />
           <NumberField
             label="Patchiness"
             slider={[0, 1]}

@@ -28,7 +28,8 @@ pub struct Grow {
     #[arg(long)]
     out: PathBuf,
     /// What to write, separated by commas: height, height16, slope, weights,
-    /// albedo, normal, hillshade, plan, recipe [default: all]
+    /// albedo, normal, normal_down, roughness, occlusion, id, covers, hillshade,
+    /// plan, recipe [default: all]
     #[arg(long, value_delimiter = ',', value_parser = parse_layer)]
     only: Vec<Layer>,
     /// Folder with the imported files that the recipe names [default: the recipe's own]

@@ -10,6 +10,7 @@ use recipe::presets::PRESETS;
 use recipe::view::{View, picture};
 use serde::Serialize;
 use terrain::Run;
+use terrain::ground::{Material, MaterialKind};
 use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
@@ -20,12 +21,14 @@ use crate::state::AppState;
 /// Cells along the longer side of the pictures.
 const PRESET_CELLS: usize = 320;
 const KIND_CELLS: usize = 144;
+const MATERIAL_SIDE: usize = 128;
 
 pub(super) fn router() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
         .routes(routes!(list))
         .routes(routes!(preset_picture))
         .routes(routes!(kind_picture))
+        .routes(routes!(material_picture))
 }
 
 /// A landscape to begin with.
@@ -73,6 +76,30 @@ async fn kind_picture(
     shown(&state, &format!("kind-{kind}"), recipe, KIND_CELLS).await
 }
 
+/// A small picture of a material that ships.
+#[utoipa::path(get, operation_id = "material_picture", path = "/api/materials/{name}/picture.png",
+    params(("name" = String, Path)), responses((status = OK, body = Vec<u8>, content_type = "image/png")))]
+async fn material_picture(
+    State(state): State<AppState>,
+    Path(name): Path<String>,
+) -> Result<Response, ApiError> {
+    let mut kinds = MaterialKind::ALL.into_iter();
+    let kind = kinds.find(|kind| kind.name() == name);
+    let kind = kind.ok_or(ApiError::NotFound("material"))?;
+    let draw = move || {
+        let mut png = Vec::new();
+        let texture = Material::grown(kind, MATERIAL_SIDE).albedo_map();
+        formats::write_rgb8(&mut png, &texture).expect("it fits into memory");
+        Ok(png)
+    };
+    let name = format!("material-{name}");
+    let drawn = state
+        .gallery
+        .get_or_draw(&name, &state.compute, draw)
+        .await?;
+    Ok(lasting(drawn))
+}
+
 /// The picture of a recipe that never changes: drawn once, then kept.
 async fn shown(
     state: &AppState,
@@ -94,9 +121,14 @@ async fn shown(
             .get_or_draw(name, &state.compute, draw)
             .await?
     };
+    Ok(lasting(drawn))
+}
+
+/// A picture that browsers may keep for a day.
+fn lasting(png: Vec<u8>) -> Response {
     let headers = [
         (header::CONTENT_TYPE, "image/png"),
         (header::CACHE_CONTROL, "public, max-age=86400"),
     ];
-    Ok((headers, drawn).into_response())
+    (headers, png).into_response()
 }

@@ -73,31 +73,38 @@ impl Weights {
         })
     }
 
-    /// The weights as whole numbers that sum to exactly 255 in every cell, by
-    /// largest remainders (Hamilton's method); ties go to the lower layer.
-    pub fn quantised(&self) -> Vec<Grid<u8>> {
+    /// The weights as whole numbers that sum to exactly `full` in every cell,
+    /// 255 or 65,535, by largest remainders (Hamilton's method); ties go to the
+    /// lower layer.
+    pub fn in_steps(&self, full: u16) -> Vec<Grid<u16>> {
         let (cols, rows) = (self.layers[0].cols(), self.layers[0].rows());
-        let mut out: Vec<Vec<u8>> = vec![vec![0; cols * rows]; self.layers.len()];
+        let mut out: Vec<Vec<u16>> = vec![vec![0; cols * rows]; self.layers.len()];
         let mut order: Vec<usize> = Vec::new();
         for cell in 0..cols * rows {
-            let exact = |layer: &Grid| layer.values()[cell] * 255.0;
-            let mut left = 255;
+            let exact = |layer: &Grid| f64::from(layer.values()[cell]) * f64::from(full);
+            let mut left = full;
             for (out, layer) in out.iter_mut().zip(&self.layers) {
-                let whole = exact(layer).floor().clamp(0.0, f32::from(left as u8)) as u8;
+                let whole = exact(layer).floor().clamp(0.0, f64::from(left)) as u16;
                 out[cell] = whole;
-                left -= i32::from(whole);
+                left -= whole;
             }
-            let remainder = |i: &usize| exact(&self.layers[*i]) - f32::from(out[*i][cell]);
+            let remainder = |i: &usize| exact(&self.layers[*i]) - f64::from(out[*i][cell]);
             order.clear();
             order.extend(0..self.layers.len());
             order.sort_by(|a, b| remainder(b).total_cmp(&remainder(a)));
-            for &i in order.iter().cycle().take(left as usize) {
+            for &i in order.iter().cycle().take(usize::from(left)) {
                 out[i][cell] += 1;
             }
         }
         out.into_iter()
             .map(|values| Grid::from_vec(cols, rows, values).expect("one value a cell"))
             .collect()
+    }
+
+    /// The weights as bytes that sum to exactly 255 in every cell.
+    pub fn quantised(&self) -> Vec<Grid<u8>> {
+        let steps = self.in_steps(u16::from(u8::MAX)).into_iter();
+        steps.map(|layer| layer.map(|step| step as u8)).collect()
     }
 
     /// Checks that the weights of every cell sum to one.

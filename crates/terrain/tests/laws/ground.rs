@@ -31,6 +31,9 @@ proptest! {
         for cell in 0..24 {
             let sum: u32 = bytes.iter().map(|b| u32::from(b.values()[cell])).sum();
             prop_assert_eq!(sum, 255);
+            let fine = weights.in_steps(u16::MAX);
+            let sum: u32 = fine.iter().map(|b| u32::from(b.values()[cell])).sum();
+            prop_assert_eq!(sum, 65_535);
             for (byte, layer) in bytes.iter().zip(weights.layers()) {
                 let exact = layer.values()[cell] * 255.0;
                 prop_assert!((f32::from(byte.values()[cell]) - exact).abs() <= 1.001);

@@ -124,12 +124,16 @@ impl MaterialKind {
         match self {
             Self::Granite => {
                 let body = 0.5 + 0.5 * layers(u, v, (4, 4), 7, 0.55, 1);
-                let bent = 0.02 * layers(u, v, (6, 6), 3, 0.5, 7);
-                let block = cells(u + bent, v - bent, 5, 2);
-                let crack = smooth((block.second - block.nearest) * 9.0);
+                let bent = 0.07 * layers(u, v, (5, 5), 5, 0.55, 7);
+                let block = cells(u + bent, v - 0.7 * bent, 4, 2);
+                // Cracks come and go along their length.
+                let open = smooth(layers(u, v, (5, 5), 3, 0.5, 3) * 2.5 + 0.4);
+                let crack = 1.0 - open * (1.0 - smooth((block.second - block.nearest) * 16.0));
+                let speck = 0.5 + 0.5 * layers(u, v, (90, 90), 2, 0.7, 4);
                 Surface {
-                    height: body * (0.35 + 0.65 * crack) + 0.12 * block.own,
-                    tone: 0.12 + 0.5 * body + 0.25 * grain + 0.12 * block.own - 0.3 * (1.0 - crack),
+                    height: body * (0.55 + 0.45 * crack) + 0.1 * block.own,
+                    tone: 0.1 + 0.6 * body + 0.3 * (speck - 0.5) + 0.2 * grain
+                        - 0.3 * (1.0 - crack),
                     roughness: 0.72 + 0.2 * grain,
                 }
             }
@@ -140,18 +144,20 @@ impl MaterialKind {
                 let body = 0.5 + 0.5 * layers(u, v, (6, 6), 5, 0.5, 13);
                 Surface {
                     height: 0.5 + 0.45 * leaf - 0.2 * edge * edge,
-                    tone: 0.2 + 0.35 * body + 0.25 * (0.5 + leaf * 0.5) + 0.2 * grain,
+                    tone: 0.05 + 0.35 * body + 0.75 * (0.5 + leaf * 0.5) - 0.25 * edge * edge
+                        + 0.15 * grain,
                     roughness: 0.55 + 0.25 * body,
                 }
             }
             Self::Limestone => {
                 let body = 0.5 + 0.5 * layers(u, v, (5, 5), 6, 0.5, 21);
-                let pit = cells(u, v, 22, 22);
-                let hole = smooth(1.0 - pit.nearest * (2.2 + 2.0 * pit.own));
-                let runnel = 1.0 - layers(u, v, (14, 4), 3, 0.5, 23).abs();
+                let bent = 0.03 * layers(u, v, (8, 8), 4, 0.6, 24);
+                let pit = layers(u + bent, v - bent, (16, 16), 4, 0.6, 22).abs();
+                let hole = 1.0 - smooth(pit * 6.0);
+                let runnel = 1.0 - layers(u + bent, v, (14, 4), 3, 0.5, 23).abs();
                 Surface {
-                    height: 0.75 * body + 0.25 * runnel - 0.45 * hole * pit.own,
-                    tone: 0.35 + 0.4 * body + 0.15 * grain - 0.5 * hole * pit.own,
+                    height: 0.7 * body + 0.3 * runnel - 0.25 * hole,
+                    tone: 0.15 + 0.6 * body + 0.15 * runnel + 0.2 * grain - 0.22 * hole,
                     roughness: 0.8 + 0.15 * grain,
                 }
             }
