@@ -97,6 +97,18 @@ async fn main() -> Result<()> {
     page.click(&test_id("open-snow")).await?;
     shots.take("ground").await?;
 
+    page.click(&test_id("open-snow")).await?;
+    page.choose(&test_id("lens"), "28").await?;
+    page.click(&test_id("stand")).await?;
+    page.click_at(&test_id("relief"), 0.30, 0.72).await?;
+    page.until(&test_id("stand"), |text| text.contains("Rise"))
+        .await?;
+    page.choose(&test_id("frame"), "2:1").await?;
+    shots.take("standing").await?;
+    page.choose(&test_id("frame"), "none").await?;
+    page.click(&test_id("stand")).await?;
+    page.choose(&test_id("lens"), "35").await?;
+
     page.click(&test_id("stage-deliver")).await?;
     shots.take("deliver").await?;
     shots.browser.close().await

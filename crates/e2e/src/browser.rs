@@ -245,6 +245,23 @@ impl Browser {
         Ok(self.client.perform_actions(mouse).await?)
     }
 
+    /// Clicks on a place of an element, given as shares of its width and height.
+    ///
+    /// # Errors
+    /// As [`Browser::find`].
+    pub async fn click_at(&self, css: &str, across: f64, down: f64) -> Result<()> {
+        let (x, y, width, height) = self.find(css).await?.rectangle().await?;
+        let mouse = MouseActions::new("mouse".to_owned())
+            .then(PointerAction::MoveTo {
+                duration: Some(Duration::from_millis(60)),
+                x: x + across * width,
+                y: y + down * height,
+            })
+            .then(PointerAction::Down { button: 0 })
+            .then(PointerAction::Up { button: 0 });
+        Ok(self.client.perform_actions(mouse).await?)
+    }
+
     /// Lets the mouse button go.
     pub async fn release_mouse(&self) -> Result<()> {
         let up = PointerAction::Up { button: 0 };

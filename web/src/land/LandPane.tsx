@@ -1,6 +1,7 @@
 import { useEffect } from "react";
 import { say, useSession } from "../live/session";
 import { useView } from "../studio/view";
+import { FrameGuides } from "./CameraTools";
 import { Compare } from "./Compare";
 import { LandTools } from "./LandTools";
 import { LandView } from "./LandView";
@@ -10,6 +11,7 @@ import { SunDial } from "./SunDial";
 /** The land, in relief or as a plan, now, before, or beside another moment. */
 export function LandPane() {
   const showBefore = useView((view) => view.showBefore);
+  const relief = useView((view) => view.projection === "relief");
   const comparing = useView((view) => view.against !== null);
   const now = useSession((state) => state.now);
   const before = useSession((state) => state.before);
@@ -34,6 +36,7 @@ export function LandPane() {
           {parent === null ? "There is no earlier state" : "Before the last edit"}
         </p>
       )}
+      {relief && <FrameGuides />}
       <SunDial />
       {picture && <Readout picture={picture} />}
     </section>

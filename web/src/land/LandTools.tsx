@@ -2,6 +2,7 @@ import { Box, Map as MapIcon, Pickaxe, Ruler, Spline } from "lucide-react";
 import { useKinds } from "../api/useKinds";
 import { LAND, landSteps, useRecipe } from "../live/recipe";
 import { tracesOf } from "../live/traces";
+import { CameraTools } from "./CameraTools";
 import { changeView, useView, type CompareMode, type Tool } from "../studio/view";
 
 const TOOLS: { tool: Tool; name: string; hint: string; Icon: typeof Ruler }[] = [
@@ -67,6 +68,7 @@ export function LandTools() {
         ))}
       </div>
       <LookToggles />
+      {projection === "relief" && <CameraTools />}
       {against !== null && <CompareTools />}
       {(solo !== null || strand !== LAND) && (
         <button

@@ -5,7 +5,9 @@ import { DoubleSide, LinearFilter, SRGBColorSpace } from "three";
 import type { OrbitControls as Controls } from "three-stdlib";
 import { sizeOf, type Picture } from "../live/picture";
 import { changeView, useView } from "../studio/view";
+import { Haze, LensCamera, SKY } from "./Atmosphere";
 import { reliefGeometry } from "./reliefGeometry";
+import { standAt } from "./standing";
 import { beginStroke, endStroke, extendStroke, painting } from "./stroke";
 import { useLandCanvas } from "./useLandCanvas";
 import { usePointing } from "./usePointing";
@@ -15,20 +17,18 @@ const CAMERA = [-0.22, 0.66, 1.0, 0, 0, 0.02];
 
 /** The land in three dimensions, under light that the service baked. */
 export function Relief({ picture }: { picture: Picture }) {
+  const haze = useView((view) => view.haze);
   return (
     <Canvas
       frameloop="demand"
       dpr={1}
       flat
-      camera={{
-        position: [CAMERA[0] ?? 0, CAMERA[1] ?? 1, CAMERA[2] ?? 1],
-        fov: 32,
-        near: 0.01,
-        far: 10,
-      }}
+      style={{ background: haze ? SKY : undefined }}
       gl={{ antialias: true, powerPreference: "low-power" }}
       data-testid="relief"
     >
+      <LensCamera at={CAMERA} />
+      <Haze />
       <Block picture={picture} />
       <SharedCamera />
     </Canvas>
@@ -38,6 +38,7 @@ export function Relief({ picture }: { picture: Picture }) {
 /** A camera that all views of the land share, and that is kept. */
 function SharedCamera() {
   const controls = useRef<Controls>(null);
+  const standing = useView((view) => view.standing);
   // With a brush in hand drags paint and do not turn the land.
   const held = useView((view) => view.brush !== null);
   const invalidate = useThree((state) => state.invalidate);
@@ -64,9 +65,9 @@ function SharedCamera() {
       makeDefault
       enableDamping={false}
       enabled={!held}
-      minDistance={0.08}
+      minDistance={standing ? 0.01 : 0.08}
       maxDistance={2.5}
-      maxPolarAngle={Math.PI / 2 - 0.02}
+      maxPolarAngle={standing ? Math.PI : Math.PI / 2 - 0.02}
       onChange={() => {
         const pose = poseOf(controls.current);
         if (pose && !same(pose, useView.getState().camera)) changeView({ camera: pose });
@@ -120,7 +121,14 @@ function Block({ picture }: { picture: Picture }) {
         onPointerLeave={() => changeView({ pointer: null })}
         onClick={(event) => {
           // A drag turns the camera; only a click on the spot is meant.
-          if (event.delta <= 2 && !painting()) pointing.click(placeOf(event));
+          if (event.delta > 2 || painting()) return;
+          const { tool, camera } = useView.getState();
+          if (tool !== "stand") return pointing.click(placeOf(event));
+          changeView({
+            camera: standAt(picture, placeOf(event), camera, exaggeration),
+            standing: true,
+            tool: "section",
+          });
         }}
       >
         <meshBasicMaterial toneMapped={false}>

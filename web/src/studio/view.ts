@@ -7,7 +7,8 @@ export type Stage = "form" | "ground" | "deliver";
 export type Projection = "relief" | "plan";
 export type CompareMode = "divider" | "side" | "difference";
 export type Bench = "survey" | "moments" | "core" | "figures";
-export type Tool = "section" | "core" | "ruler" | "sun";
+export type Tool = "section" | "core" | "ruler" | "sun" | "stand";
+export type FrameGuide = "none" | "16:9" | "2:1" | "3:1";
 
 /** A place on the land, metres east and north. */
 export interface Place {
@@ -37,6 +38,11 @@ interface KeptView {
   bench: Bench | null;
   /** Where the camera stands and what it looks at, in widths of the land. */
   camera: number[] | null;
+  /** Whether the camera stands on the land. */
+  standing: boolean;
+  lens_mm: number;
+  haze: boolean;
+  guide: FrameGuide;
 }
 
 interface ViewState extends KeptView {
@@ -78,6 +84,10 @@ const KEPT: KeptView = {
   section: null,
   bench: null,
   camera: null,
+  standing: false,
+  lens_mm: 35,
+  haze: true,
+  guide: "none",
 };
 
 const PASSING = {

@@ -2,7 +2,9 @@
 
 use std::sync::{Arc, LazyLock, Mutex};
 
-use terrain::ground::{Colour, Laying, Material, MaterialKind, Spot, Texel, Weights, height_blend};
+use terrain::ground::{
+    Blend, Colour, Laying, Material, MaterialKind, Spot, Texel, Weights, height_blend,
+};
 use terrain::reading::for_each_gradient;
 use terrain::{Frame, Grid, Run};
 
@@ -75,93 +77,75 @@ impl<'r> Ground<'r> {
                 *out = [*east, *north];
             }
         });
-        // What each cell is, and how much of each layer shows in it.
-        let cells: Grid<Laid> = Grid::by_rows(cols, rows, |r, row| {
-            for (c, laid) in row.iter_mut().enumerate() {
+        // What each cell is, and after that how much of each layer shows in it.
+        let stride = TEXEL + layers.len();
+        let cells = Grid::by_rows(cols * stride, rows, |r, row| {
+            for (c, cell) in row.chunks_exact_mut(stride).enumerate() {
                 let spot = Spot {
                     place_m: [frame.x_m(c), frame.y_m(r), f64::from(near.at(c + 1, r + 1))],
                     gradient: gradients.at(c, r),
                     cell_m: frame.cell_m,
                 };
-                *laid = lay_cell(&layers, c, r, spot, |_, _| {});
+                let (texel, shown) = cell.split_at_mut(TEXEL);
+                let laid = lay_cell(&layers, c, r, spot, shown);
+                let Colour { r, g, b } = laid.colour;
+                texel.copy_from_slice(&[r, g, b, laid.roughness, laid.height]);
             }
         });
         run.check()?;
-        let shown: Vec<Grid> = (0..layers.len())
-            .map(|k| {
-                let plain = layers.iter().all(|layer| layer.cover.height_blend <= 0.0);
-                let layer = &layers[k];
-                match plain {
-                    true => layer.mask.map(|mask| mask * layer.cover.opacity),
-                    // Only where heights decide must every layer be laid again.
-                    false => Grid::by_rows(cols, rows, |r, row| {
-                        for (c, share) in row.iter_mut().enumerate() {
-                            let spot = Spot {
-                                place_m: [
-                                    frame.x_m(c),
-                                    frame.y_m(r),
-                                    f64::from(near.at(c + 1, r + 1)),
-                                ],
-                                gradient: gradients.at(c, r),
-                                cell_m: frame.cell_m,
-                            };
-                            lay_cell(&layers[..=k], c, r, spot, |i, shown| {
-                                if i == k {
-                                    *share = shown;
-                                }
-                            });
-                        }
-                    }),
+        let plane = |k: usize| {
+            Grid::by_rows(cols, rows, |r, row| {
+                for (value, cell) in row.iter_mut().zip(cells.row(r).chunks_exact(stride)) {
+                    *value = cell[k];
                 }
             })
-            .collect();
+        };
+        let shown: Vec<Grid> = (TEXEL..stride).map(plane).collect();
+        let albedo = Grid::by_rows(cols, rows, |r, row| {
+            for (colour, cell) in row.iter_mut().zip(cells.row(r).chunks_exact(stride)) {
+                let [r, g, b] = [cell[0], cell[1], cell[2]];
+                *colour = Colour { r, g, b };
+            }
+        });
         Ok(Self {
             weights: Weights::stacked(&shown),
-            albedo: cells.map(|laid| laid.texel.colour),
-            roughness: cells.map(|laid| laid.texel.roughness),
-            relief: cells.map(|laid| laid.texel.height),
+            albedo,
+            roughness: plane(3),
+            relief: plane(4),
             covers,
         })
     }
 }
 
-#[derive(Clone, Copy, Default)]
-struct Laid {
-    texel: Texel,
-}
+/// Numbers of a texel: red, green, blue, roughness, height.
+const TEXEL: usize = 5;
 
-/// Lays all layers in one cell, the lowest one everywhere; `shown` hears how
-/// much of each one shows.
-fn lay_cell(
-    layers: &[Layer],
-    c: usize,
-    r: usize,
-    spot: Spot,
-    mut shown: impl FnMut(usize, f32),
-) -> Laid {
+/// Lays all layers in one cell, the lowest one everywhere. How much of each
+/// one shows is written into `shown`.
+fn lay_cell(layers: &[Layer], c: usize, r: usize, spot: Spot, shown: &mut [f32]) -> Texel {
     let mut texel = Texel::default();
-    for (i, layer) in layers.iter().enumerate() {
+    for (i, (layer, shown)) in layers.iter().zip(shown).enumerate() {
+        let mask = layer.mask.at(c, r);
+        if i > 0 && mask <= 0.0 {
+            *shown = 0.0;
+            continue;
+        }
         let own = layer.texel(c, r, spot);
         if i == 0 {
-            texel = own;
-            shown(0, 1.0);
+            (texel, *shown) = (own, 1.0);
             continue;
         }
-        let mask = layer.mask.at(c, r);
-        let share = layer.cover.opacity
-            * height_blend(mask, own.height, texel.height, layer.cover.height_blend);
-        shown(i, share);
-        if share <= 0.0 {
-            continue;
-        }
-        let blend = terrain::ground::Blend::from(layer.cover.blend);
+        let cover = layer.cover;
+        let share =
+            cover.opacity * height_blend(mask, own.height, texel.height, cover.height_blend);
+        *shown = share;
         texel = Texel {
-            colour: blend.over(texel.colour, own.colour, share),
+            colour: Blend::from(cover.blend).over(texel.colour, own.colour, share),
             height: texel.height + share * (own.height - texel.height),
             roughness: texel.roughness + share * (own.roughness - texel.roughness),
         };
     }
-    Laid { texel }
+    texel
 }
 
 impl<'r> Layer<'r> {

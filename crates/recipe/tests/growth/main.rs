@@ -1,5 +1,6 @@
 //! Recipes: reading and checking them, growing them.
 
+mod covers;
 mod document;
 mod eroding;
 mod generated;

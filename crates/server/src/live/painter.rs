@@ -2,6 +2,7 @@
 //! and always the newest wish.
 
 use std::sync::Arc;
+use std::sync::atomic::{AtomicU32, Ordering};
 use std::time::{Duration, Instant};
 
 use axum::extract::ws::Message;
@@ -195,8 +196,13 @@ async fn grow_picture(
     let view = wish.look.view(cells);
     let progress = out.cloned();
     let grown = state.compute.run(move || {
+        // Whole percents are enough; a step of erosion reports far more often.
+        let told = AtomicU32::new(u32::MAX);
         let report = |share: f32| {
-            if let Some(progress) = &progress {
+            let percent = (100.0 * share) as u32;
+            if let Some(progress) = &progress
+                && told.swap(percent, Ordering::Relaxed) != percent
+            {
                 // A viewer who is slow to read does not need every step.
                 let _ = progress.try_send(text(&ToViewer::Progress { cells, share }));
             }
