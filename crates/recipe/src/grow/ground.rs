@@ -1,6 +1,6 @@
 //! What the land is made of: covers laid over each other.
 
-use std::sync::{Arc, LazyLock, Mutex};
+use std::sync::{Arc, LazyLock, Mutex, PoisonError};
 
 use terrain::ground::{
     Blend, Colour, Laying, Material, MaterialKind, Spot, Texel, Weights, height_blend,
@@ -223,9 +223,12 @@ fn material(kind: MaterialKind, size_m: f64, cell_m: f64) -> Arc<Material> {
     let near = size_m / cell_m > FAR_SIDE as f64 / 4.0;
     let side = if near { NEAR_SIDE } else { FAR_SIDE };
     let slot = &GROWN[2 * kind as usize + usize::from(near)];
-    let mut slot = slot
-        .lock()
-        .unwrap_or_else(std::sync::PoisonError::into_inner);
-    slot.get_or_insert_with(|| Arc::new(Material::grown(kind, side)))
-        .clone()
+    let known = || slot.lock().unwrap_or_else(PoisonError::into_inner);
+    if let Some(grown) = known().clone() {
+        return grown;
+    }
+    // Not under the lock: while a thread waits for others here, it may be given
+    // work that asks for the same material.
+    let grown = Arc::new(Material::grown(kind, side));
+    known().get_or_insert(grown).clone()
 }
