@@ -100,7 +100,7 @@ async fn main() -> Result<()> {
     page.click(&test_id("open-snow")).await?;
     page.choose(&test_id("lens"), "28").await?;
     page.click(&test_id("stand")).await?;
-    page.click_at(&test_id("relief"), 0.30, 0.72).await?;
+    page.click_at(&test_id("relief"), 0.45, 0.6).await?;
     page.until(&test_id("stand"), |text| text.contains("Rise"))
         .await?;
     page.choose(&test_id("frame"), "2:1").await?;

@@ -9,9 +9,12 @@ use fastnoise_lite::{FastNoiseLite, FractalType, NoiseType};
 use terrain::erosion::{
     Country, Crumbling, FlowDirections, Level, RiverLaw, Storm, Water, crumble, drain, river_step,
 };
+use terrain::mask::grown;
 use terrain::noise::{Basis, CellDistance, CellFeature, Character, FractalNoise};
 use terrain::picture::{Sun, hillshade};
-use terrain::reading::{aspect_deg, slope_deg};
+use terrain::reading::{
+    Bend, aspect_deg, curvature_per_km, distance_m, sky_margin, sky_seen, slope_deg,
+};
 use terrain::{Extent, Frame, Grid, Run};
 
 fn main() {
@@ -250,5 +253,37 @@ mod erosion {
         bencher
             .counter(ItemsCount::new(CELLS * CELLS * level.iterations))
             .bench(|| crumble(&land, crumbling, level, Run::to_the_end()));
+    }
+}
+
+#[divan::bench_group(name = "masks and ground: 1024²", sample_count = 5)]
+mod ground {
+    use super::*;
+
+    #[divan::bench]
+    fn sky_within_500_m(bencher: Bencher) {
+        let margin = sky_margin(500.0, 8.0);
+        let land = land(CELLS + 2 * margin);
+        bencher.bench(|| sky_seen(&land, 500.0, 8.0));
+    }
+
+    #[divan::bench]
+    fn distance(bencher: Bencher) {
+        let land = land(CELLS);
+        let (low, high) = land.range();
+        let high = low + 0.8 * (high - low);
+        bencher.bench(|| distance_m(&land, |height| height > high, 8.0));
+    }
+
+    #[divan::bench]
+    fn curvature(bencher: Bencher) {
+        let land = land(CELLS);
+        bencher.bench(|| curvature_per_km(&land, 8.0, Bend::Mean));
+    }
+
+    #[divan::bench]
+    fn mask_grown_by_10_cells(bencher: Bencher) {
+        let mask = land(CELLS).map(|height| (height / 1000.0).clamp(0.0, 1.0));
+        bencher.bench(|| grown(&mask, 80.0, 8.0));
     }
 }

@@ -30,13 +30,13 @@ export function LandPane() {
       )}
       {picture &&
         (comparing && !showBefore ? <Compare now={picture} /> : <LandView picture={picture} />)}
+      {relief && <FrameGuides />}
       <LandTools />
       {showBefore && (
         <p className="badge badge-primary absolute top-10 left-2" role="status">
           {parent === null ? "There is no earlier state" : "Before the last edit"}
         </p>
       )}
-      {relief && <FrameGuides />}
       <SunDial />
       {picture && <Readout picture={picture} />}
     </section>

@@ -77,3 +77,39 @@ async fn a_snow_mask_is_made_from_readings_and_painted_out() -> Result<()> {
     browser.until(&share, |text| text != painted).await?;
     browser.close().await
 }
+
+/// A cover gets another material and another place in the order; one stands on
+/// the land and looks at it through another lens.
+#[tokio::test(flavor = "multi_thread")]
+async fn covers_are_made_of_materials_and_reordered() -> Result<()> {
+    let service = Service::start("covers").await?;
+    let browser = service.open_demo().await?;
+    browser.click(&test_id("stage-ground")).await?;
+    browser.click(&test_id("open-heath")).await?;
+    browser.choose(&test_id("heath.material"), "moss").await?;
+    browser
+        .until(REVISION, |text| text == "kept as revision 2")
+        .await?;
+    browser.fill(&test_id("heath.opacity"), "0.4").await?;
+    browser
+        .until(REVISION, |text| text == "kept as revision 3")
+        .await?;
+    let share = test_id("share-heath");
+    let before = browser.content(&share).await?;
+    browser.click("[aria-label='Raise Heath']").await?;
+    browser
+        .until(REVISION, |text| text == "kept as revision 4")
+        .await?;
+    // Above the birch wood it shows where that hid it.
+    browser.until(&share, |text| text != before).await?;
+
+    browser.choose(&test_id("lens"), "24").await?;
+    browser.choose(&test_id("frame"), "2:1").await?;
+    browser.find(&test_id("frame-guide")).await?;
+    browser.click(&test_id("stand")).await?;
+    browser.click_at(&test_id("relief"), 0.45, 0.6).await?;
+    browser
+        .until(&test_id("stand"), |text| text.contains("Rise"))
+        .await?;
+    browser.close().await
+}

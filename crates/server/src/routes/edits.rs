@@ -81,7 +81,7 @@ pub(super) fn tell(
 ) -> Result<Json<Head>, ApiError> {
     match moved {
         Moved::To(row) => {
-            let head = Head::from(row);
+            let head = Head::from(*row);
             state.live.tell(id, head.clone());
             Ok(Json(head))
         }

@@ -21,7 +21,7 @@ pub(crate) struct HeadRow {
 /// What became of a wish to change the head.
 pub(crate) enum Moved {
     /// It is done and committed.
-    To(HeadRow),
+    To(Box<HeadRow>),
     /// There is no such landscape.
     Missing,
     /// The head is another one by now.
@@ -145,7 +145,7 @@ impl Store {
         Ok(self
             .head(landscape)
             .await?
-            .map_or(Moved::Missing, Moved::To))
+            .map_or(Moved::Missing, |row| Moved::To(Box::new(row))))
     }
 }
 

@@ -315,7 +315,8 @@ fn readings_of_a_window_are_those_of_the_whole() {
         bearing_deg: 200.0,
         altitude_deg: 25.0,
     };
-    let readings: [(usize, Box<dyn Fn(&Grid) -> Grid>); 4] = [
+    type Read = Box<dyn Fn(&Grid) -> Grid>;
+    let readings: [(usize, Read); 4] = [
         (
             sky_margin(600.0, cell_m),
             Box::new(move |g| sky_seen(g, 600.0, cell_m)),
