@@ -62,13 +62,15 @@ async fn a_snow_mask_is_made_from_readings_and_painted_out() -> Result<()> {
     let higher = browser.until(&share, |text| text == higher).await?;
     browser.click(&test_id("show-plan")).await?;
     browser.click(&test_id("paint")).await?;
-    browser
-        .drag(
-            &test_id("plan"),
-            &[(60.0, 10.0), (60.0, -20.0), (40.0, 0.0)],
-            true,
-        )
-        .await?;
+    // To and fro over the land, so that it crosses snow somewhere.
+    let to_and_fro = [
+        (-200.0, -90.0),
+        (400.0, 30.0),
+        (-400.0, 40.0),
+        (400.0, 40.0),
+        (-400.0, 40.0),
+    ];
+    browser.drag(&test_id("plan"), &to_and_fro, true).await?;
     browser
         .until(&test_id("strokes"), |text| text == "1 stroke")
         .await?;
