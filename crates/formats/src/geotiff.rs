@@ -4,7 +4,7 @@ use std::io::{Cursor, Seek, Write};
 
 use terrain::{Frame, Grid};
 use tiff::decoder::{Decoder, DecodingResult};
-use tiff::encoder::{TiffEncoder, colortype::Gray32Float};
+use tiff::encoder::{TiffEncoder, colortype::{Gray8, Gray16, Gray32Float}};
 use tiff::tags::Tag;
 
 use crate::heightfield::refuse_gaps;
@@ -42,11 +42,11 @@ pub(crate) fn read(bytes: &[u8], limits: Limits) -> Result<Heightfield, ReadErro
             expected,
         });
     }
-    let values: Vec<f32> = match decoder.read_image().map_err(damaged)? {
-        DecodingResult::U8(values) => values.into_iter().map(f32::from).collect(),
-        DecodingResult::U16(values) => values.into_iter().map(f32::from).collect(),
-        DecodingResult::I16(values) => values.into_iter().map(f32::from).collect(),
-        DecodingResult::F32(values) => values,
+    let (values, white): (Vec<f32>, _) = match decoder.read_image().map_err(damaged)? {
+        DecodingResult::U8(values) => (values.into_iter().map(f32::from).collect(), Some(255)),
+        DecodingResult::U16(values) => (values.into_iter().map(f32::from).collect(), Some(65_535)),
+        DecodingResult::I16(values) => (values.into_iter().map(f32::from).collect(), None),
+        DecodingResult::F32(values) => (values, None),
         _ => {
             let found = format!("{kind:?} in another number type");
             return Err(ReadError::WrongKind {
@@ -62,9 +62,14 @@ pub(crate) fn read(bytes: &[u8], limits: Limits) -> Result<Heightfield, ReadErro
     let no_data = no_data.and_then(|text| text.trim_matches(['\0', ' ']).parse().ok());
     refuse_gaps(&values, no_data)?;
     let cell_m = cell_m(&mut decoder, rows);
+    // Without a place on earth, whole numbers are the steps of a picture.
+    let units = match (white, cell_m) {
+        (Some(white), None) => Units::Steps { white },
+        _ => Units::Metres,
+    };
     Ok(Heightfield {
         values,
-        units: Units::Metres,
+        units,
         cell_m,
         format: FORMAT,
     })
@@ -98,6 +103,32 @@ fn cell_m(decoder: &mut Decoder<Cursor<&[u8]>>, rows: u32) -> Option<(f64, f64)>
     Some((x * DEGREE_M * latitude.to_radians().cos(), y * DEGREE_M))
 }
 
+/// Writes grey values of 8 bits, as a plain TIFF.
+///
+/// # Errors
+/// [`WriteError`].
+pub fn write_tiff_grey8(out: impl Write + Seek, grid: &Grid<u8>) -> Result<(), WriteError> {
+    let (cols, rows) = (side(grid.cols())?, side(grid.rows())?);
+    let mut encoder = TiffEncoder::new(out)?;
+    encoder.write_image::<Gray8>(cols, rows, grid.values())?;
+    Ok(())
+}
+
+/// Writes grey values of 16 bits, as a plain TIFF.
+///
+/// # Errors
+/// [`WriteError`].
+pub fn write_tiff_grey16(out: impl Write + Seek, grid: &Grid<u16>) -> Result<(), WriteError> {
+    let (cols, rows) = (side(grid.cols())?, side(grid.rows())?);
+    let mut encoder = TiffEncoder::new(out)?;
+    encoder.write_image::<Gray16>(cols, rows, grid.values())?;
+    Ok(())
+}
+
+fn side(cells: usize) -> Result<u32, WriteError> {
+    u32::try_from(cells).map_err(|_| WriteError::Encode(format!("a side of {cells} cells")))
+}
+
 /// Writes heights as 32-bit floats, with the cell size and place of `frame`
 /// in the land's own metres.
 ///
@@ -108,8 +139,6 @@ pub fn write_geotiff(
     heights: &Grid,
     frame: &Frame,
 ) -> Result<(), WriteError> {
-    let side =
-        |n: usize| u32::try_from(n).map_err(|_| WriteError::Encode(format!("a side of {n} cells")));
     let mut encoder = TiffEncoder::new(out)?;
     let mut image = encoder.new_image::<Gray32Float>(side(frame.cols)?, side(frame.rows)?)?;
     let tags = image.encoder();

@@ -2,7 +2,7 @@
 
 use terrain::Grid;
 
-use crate::{Limits, ReadError, ascii_grid, geotiff, png_image};
+use crate::{Limits, ReadError, ascii_grid, geotiff, jpeg, png_image};
 
 /// What the numbers in a file mean.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -48,6 +48,47 @@ pub fn read_heightfield(bytes: &[u8], limits: Limits) -> Result<Heightfield, Rea
         .check_finite()
         .map_err(ReadError::NotFinite)?;
     Ok(heightfield)
+}
+
+/// A picture from a file: one to four grids of one size.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Picture {
+    /// Grey; grey and alpha; red, green and blue; or these and alpha. Values as
+    /// they stand in the file.
+    pub channels: Vec<Grid>,
+    /// What they mean.
+    pub units: Units,
+}
+
+/// Reads a picture: PNG or JPEG in grey or colour, or any heightfield.
+///
+/// # Errors
+/// [`ReadError`] says what is wrong with the file.
+pub fn read_picture(bytes: &[u8], limits: Limits) -> Result<Picture, ReadError> {
+    match bytes {
+        [0x89, b'P', b'N', b'G', ..] => png_image::read_picture(bytes, limits),
+        [0xff, 0xd8, 0xff, ..] => jpeg::read(bytes, limits),
+        _ => read_heightfield(bytes, limits).map(|heightfield| Picture {
+            channels: vec![heightfield.values],
+            units: heightfield.units,
+        }),
+    }
+}
+
+/// Values that stand side by side in each cell, as a grid for each channel.
+pub(crate) fn split_channels(
+    format: &'static str,
+    (cols, rows): (usize, usize),
+    count: usize,
+    values: impl Iterator<Item = f32>,
+) -> Result<Vec<Grid>, ReadError> {
+    let mut channels = vec![Vec::with_capacity(cols * rows); count];
+    for (i, value) in values.enumerate() {
+        channels[i % count].push(value);
+    }
+    let grid = |values| Grid::from_vec(cols, rows, values);
+    let channels: Result<_, _> = channels.into_iter().map(grid).collect();
+    channels.map_err(|error| ReadError::damaged(format, error))
 }
 
 /// Refuses cells that carry the value for “no data”.

@@ -2,8 +2,9 @@
 //!
 //! | format | in | out |
 //! |---|---|---|
-//! | GeoTIFF | u8, u16, i16, f32; one band | float32, with cell size and place |
-//! | PNG | grey, 8 and 16 bits | grey 8 and 16 bits, RGB, RGBA |
+//! | GeoTIFF | u8, u16, i16, f32; one band | float32, with cell size and place; plain TIFF of 8 and 16 bits |
+//! | PNG | grey, 8 and 16 bits; as pictures in colour too | grey 8 and 16 bits, RGB, RGBA; row by row |
+//! | JPEG | as pictures | no |
 //! | ESRI ASCII grid | yes | no |
 //!
 //! Values are taken as they stand in the file, never through a display gamma.
@@ -14,11 +15,14 @@ mod ascii_grid;
 mod error;
 mod geotiff;
 mod heightfield;
+mod jpeg;
 mod limits;
 mod png_image;
+mod png_rows;
 
 pub use error::{ReadError, WriteError};
-pub use geotiff::write_geotiff;
-pub use heightfield::{Heightfield, Units, read_heightfield};
+pub use geotiff::{write_geotiff, write_tiff_grey8, write_tiff_grey16};
+pub use heightfield::{Heightfield, Picture, Units, read_heightfield, read_picture};
 pub use limits::Limits;
 pub use png_image::{write_grey8, write_grey16, write_rgb8, write_rgba8};
+pub use png_rows::{PixelKind, PngRows};

@@ -5,11 +5,36 @@ use std::io::{Cursor, Write};
 use png::{BitDepth, ColorType};
 use terrain::Grid;
 
+use crate::heightfield::{Picture, split_channels};
 use crate::{Heightfield, Limits, ReadError, Units, WriteError};
 
 const FORMAT: &str = "PNG";
 
 pub(crate) fn read(bytes: &[u8], limits: Limits) -> Result<Heightfield, ReadError> {
+    let mut picture = decode(bytes, limits, png::Transformations::IDENTITY, |kind, depth| {
+        kind == ColorType::Grayscale && matches!(depth, BitDepth::Eight | BitDepth::Sixteen)
+    })?;
+    Ok(Heightfield {
+        values: picture.channels.remove(0),
+        units: picture.units,
+        cell_m: None,
+        format: FORMAT,
+    })
+}
+
+/// Reads grey or colour, with alpha or without; palettes are looked up.
+pub(crate) fn read_picture(bytes: &[u8], limits: Limits) -> Result<Picture, ReadError> {
+    decode(bytes, limits, png::Transformations::EXPAND, |_, depth| {
+        matches!(depth, BitDepth::Eight | BitDepth::Sixteen)
+    })
+}
+
+fn decode(
+    bytes: &[u8],
+    limits: Limits,
+    transformations: png::Transformations,
+    fits: impl Fn(ColorType, BitDepth) -> bool,
+) -> Result<Picture, ReadError> {
     let damaged = |error: png::DecodingError| ReadError::damaged(FORMAT, error);
     let mut decoder = png::Decoder::new_with_limits(
         Cursor::new(bytes),
@@ -17,25 +42,19 @@ pub(crate) fn read(bytes: &[u8], limits: Limits) -> Result<Heightfield, ReadErro
             bytes: limits.bytes(),
         },
     );
-    decoder.set_transformations(png::Transformations::IDENTITY);
+    decoder.set_transformations(transformations);
     let header = decoder.read_header_info().map_err(damaged)?;
     let (cols, rows) = (header.width, header.height);
     limits.admit(cols.into(), rows.into())?;
     let mut reader = decoder.read_info().map_err(damaged)?;
     let (kind, depth) = reader.output_color_type();
-    let expected = "grey values of 8 or 16 bits";
-    let found = || format!("{kind:?} values of {} bits", depth as u8);
-    let wide = match (kind, depth) {
-        (ColorType::Grayscale, BitDepth::Eight) => false,
-        (ColorType::Grayscale, BitDepth::Sixteen) => true,
-        _ => {
-            return Err(ReadError::WrongKind {
-                format: FORMAT,
-                found: found(),
-                expected,
-            });
-        }
-    };
+    if !fits(kind, depth) {
+        return Err(ReadError::WrongKind {
+            format: FORMAT,
+            found: format!("{kind:?} values of {} bits", depth as u8),
+            expected: "grey values of 8 or 16 bits",
+        });
+    }
     let size = reader.output_buffer_size().ok_or(ReadError::TooLarge {
         cols: cols.into(),
         rows: rows.into(),
@@ -43,21 +62,21 @@ pub(crate) fn read(bytes: &[u8], limits: Limits) -> Result<Heightfield, ReadErro
     })?;
     let mut buffer = vec![0; size];
     reader.next_frame(&mut buffer).map_err(damaged)?;
-    let values = match wide {
-        true => buffer
-            .chunks_exact(2)
-            .map(|pair| f32::from(u16::from_be_bytes([pair[0], pair[1]])))
-            .collect(),
-        false => buffer.iter().map(|&v| f32::from(v)).collect(),
+    let size = (cols as usize, rows as usize);
+    let (channels, white) = match depth {
+        BitDepth::Sixteen => {
+            let pairs = buffer.chunks_exact(2);
+            let values = pairs.map(|pair| f32::from(u16::from_be_bytes([pair[0], pair[1]])));
+            (split_channels(FORMAT, size, kind.samples(), values)?, 65_535)
+        }
+        _ => {
+            let values = buffer.iter().map(|&v| f32::from(v));
+            (split_channels(FORMAT, size, kind.samples(), values)?, 255)
+        }
     };
-    let values = Grid::from_vec(cols as usize, rows as usize, values)
-        .map_err(|error| ReadError::damaged(FORMAT, error))?;
-    let white = if wide { 65_535 } else { 255 };
-    Ok(Heightfield {
-        values,
+    Ok(Picture {
+        channels,
         units: Units::Steps { white },
-        cell_m: None,
-        format: FORMAT,
     })
 }
 

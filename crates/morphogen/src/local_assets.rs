@@ -1,4 +1,4 @@
-//! Imported heightfields from a folder.
+//! Imported files from a folder.
 
 use std::collections::HashMap;
 use std::fs;
@@ -6,12 +6,12 @@ use std::path::Path;
 use std::sync::Arc;
 
 use anyhow::Context;
-use formats::{Limits, read_heightfield};
+use formats::{Limits, Units, read_picture};
+use recipe::grow::Image;
 use recipe::{Assets, Recipe};
-use terrain::Grid;
 
-/// The heightfields that one recipe needs.
-pub struct LocalAssets(HashMap<String, Arc<Grid>>);
+/// The files that one recipe needs.
+pub struct LocalAssets(HashMap<String, Arc<Image>>);
 
 impl LocalAssets {
     /// Reads what `recipe` names from `folder`.
@@ -20,16 +20,21 @@ impl LocalAssets {
         for name in recipe.asset_names() {
             let path = folder.join(name);
             let bytes = fs::read(&path).with_context(|| path.display().to_string())?;
-            let heightfield = read_heightfield(&bytes, Limits::default())
+            let picture = read_picture(&bytes, Limits::default())
                 .with_context(|| path.display().to_string())?;
-            loaded.insert(name.to_owned(), Arc::new(heightfield.values));
+            let white = match picture.units {
+                Units::Metres => None,
+                Units::Steps { white } => Some(white as f32),
+            };
+            let channels = picture.channels.into_iter().map(Arc::new).collect();
+            loaded.insert(name.to_owned(), Arc::new(Image { channels, white }));
         }
         Ok(Self(loaded))
     }
 }
 
 impl Assets for LocalAssets {
-    fn heightfield(&self, id: &str) -> Option<Arc<Grid>> {
+    fn image(&self, id: &str) -> Option<Arc<Image>> {
         self.0.get(id).cloned()
     }
 }

@@ -1,20 +1,20 @@
-//! Imported heightfields: kept in the database, read once into memory.
+//! Imported heightfields and pictures: kept in the database, read once into memory.
 
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, PoisonError};
 
-use formats::{Heightfield, Limits, read_heightfield};
+use formats::{Heightfield, Limits, Picture, Units, read_heightfield, read_picture};
+use recipe::grow::Image;
 use recipe::{Assets, Recipe};
-use terrain::Grid;
 
 use crate::error::ApiError;
 use crate::store::Store;
 
-/// All imported heightfields; cheap to clone.
+/// All imported files; cheap to clone.
 #[derive(Clone)]
 pub(crate) struct AssetLibrary {
     store: Store,
-    loaded: Arc<Mutex<HashMap<String, Arc<Grid>>>>,
+    loaded: Arc<Mutex<HashMap<String, Arc<Image>>>>,
 }
 
 impl AssetLibrary {
@@ -25,23 +25,29 @@ impl AssetLibrary {
         }
     }
 
-    /// Reads a file that was sent, and keeps it if it can be read.
+    /// Reads a heightfield that was sent, and keeps it if it can be read.
     pub(crate) async fn import(
         &self,
         name: &str,
         bytes: Vec<u8>,
     ) -> Result<(String, Heightfield), ApiError> {
-        let (bytes, read) = tokio::task::spawn_blocking(move || {
-            let read = read_heightfield(&bytes, Limits::default());
-            (bytes, read)
-        })
-        .await
-        .expect("reading does not panic");
-        let heightfield = read?;
+        let (bytes, heightfield) = read(bytes, read_heightfield).await?;
         let id = blake3::hash(&bytes).to_hex().to_string();
         self.store.keep_asset(&id, name, &bytes).await?;
-        self.remember(&id, heightfield.values.clone());
         Ok((id, heightfield))
+    }
+
+    /// Reads a picture that was sent, and keeps it if it can be read.
+    pub(crate) async fn import_picture(
+        &self,
+        name: &str,
+        bytes: Vec<u8>,
+    ) -> Result<(String, Arc<Image>), ApiError> {
+        let (bytes, picture) = read(bytes, read_picture).await?;
+        let id = blake3::hash(&bytes).to_hex().to_string();
+        self.store.keep_asset(&id, name, &bytes).await?;
+        let image = self.remember(&id, picture);
+        Ok((id, image))
     }
 
     /// What `recipe` needs, read and ready. Files that are not there are left
@@ -49,8 +55,8 @@ impl AssetLibrary {
     pub(crate) async fn of(&self, recipe: &Recipe) -> Result<LoadedAssets, ApiError> {
         let mut ready = HashMap::new();
         for id in recipe.asset_names() {
-            if let Some(grid) = self.load(id).await? {
-                ready.insert(id.to_owned(), grid);
+            if let Some(image) = self.load(id).await? {
+                ready.insert(id.to_owned(), image);
             }
         }
         Ok(LoadedAssets(ready))
@@ -58,10 +64,10 @@ impl AssetLibrary {
 
     /// Lowest and highest value of an imported file, if it is there.
     pub(crate) async fn range(&self, id: &str) -> Result<Option<(f32, f32)>, ApiError> {
-        Ok(self.load(id).await?.map(|grid| grid.range()))
+        Ok(self.load(id).await?.map(|image| image.channels[0].range()))
     }
 
-    async fn load(&self, id: &str) -> Result<Option<Arc<Grid>>, ApiError> {
+    async fn load(&self, id: &str) -> Result<Option<Arc<Image>>, ApiError> {
         let known = self
             .loaded
             .lock()
@@ -74,25 +80,43 @@ impl AssetLibrary {
         let Some(bytes) = self.store.asset(id).await? else {
             return Ok(None);
         };
-        let read = tokio::task::spawn_blocking(move || read_heightfield(&bytes, Limits::default()));
-        let heightfield = read.await.expect("reading does not panic")?;
-        Ok(Some(self.remember(id, heightfield.values)))
+        let (_, picture) = read(bytes, read_picture).await?;
+        Ok(Some(self.remember(id, picture)))
     }
 
-    fn remember(&self, id: &str, grid: Grid) -> Arc<Grid> {
+    fn remember(&self, id: &str, picture: Picture) -> Arc<Image> {
+        let white = match picture.units {
+            Units::Metres => None,
+            Units::Steps { white } => Some(white as f32),
+        };
+        let channels = picture.channels.into_iter().map(Arc::new).collect();
         let mut loaded = self.loaded.lock().unwrap_or_else(PoisonError::into_inner);
         loaded
             .entry(id.to_owned())
-            .or_insert_with(|| Arc::new(grid))
+            .or_insert_with(|| Arc::new(Image { channels, white }))
             .clone()
     }
 }
 
-/// The heightfields that one recipe needs.
-pub(crate) struct LoadedAssets(HashMap<String, Arc<Grid>>);
+/// Reads a file off the async threads.
+async fn read<T: Send + 'static>(
+    bytes: Vec<u8>,
+    with: fn(&[u8], Limits) -> Result<T, formats::ReadError>,
+) -> Result<(Vec<u8>, T), ApiError> {
+    let (bytes, read) = tokio::task::spawn_blocking(move || {
+        let read = with(&bytes, Limits::default());
+        (bytes, read)
+    })
+    .await
+    .expect("reading does not panic");
+    Ok((bytes, read?))
+}
+
+/// The files that one recipe needs.
+pub(crate) struct LoadedAssets(HashMap<String, Arc<Image>>);
 
 impl Assets for LoadedAssets {
-    fn heightfield(&self, id: &str) -> Option<Arc<Grid>> {
+    fn image(&self, id: &str) -> Option<Arc<Image>> {
         self.0.get(id).cloned()
     }
 }

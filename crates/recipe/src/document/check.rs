@@ -5,7 +5,9 @@ use std::collections::BTreeSet;
 use serde_json::Value;
 
 use super::error::Place;
-use super::{LAND, Mask, Reading, Recipe, RecipeError, Step, Trace, lookup, ranges};
+use super::{
+    LAND, Mask, Reading, Recipe, RecipeError, Step, Trace, linear_colour, lookup, ranges,
+};
 
 /// What the steps of a strand so far leave behind for masks to read.
 #[derive(Default)]
@@ -90,9 +92,11 @@ fn check_ids(recipe: &Recipe, place: impl Fn(&[String]) -> Place) -> Result<(), 
         .strands
         .iter()
         .flat_map(|strand| strand.steps.iter().map(|s| &s.id));
-    for id in steps.chain(recipe.covers.iter().map(|cover| &cover.id)) {
+    let covers = recipe.covers.iter().map(|cover| &cover.id);
+    let washes = recipe.finish.washes.iter().map(|wash| &wash.id);
+    for id in steps.chain(covers).chain(washes) {
         if id.is_empty() || !ids.insert(id) {
-            let reason = "every step and cover needs an id of its own".to_owned();
+            let reason = "every step, cover and wash needs an id of its own".to_owned();
             return Err(RecipeError::unfit(place(&[]), "id", id, reason));
         }
     }
@@ -202,15 +206,49 @@ fn check_covers(
 ) -> Result<(), RecipeError> {
     for (i, cover) in recipe.covers.iter().enumerate() {
         let at = || place(&["covers".to_owned(), i.to_string()]);
-        if cover.linear_colour().is_none() {
-            let reason = "a colour is written as #rrggbb".to_owned();
-            return Err(RecipeError::unfit(at(), "colour", &cover.colour, reason));
-        }
+        check_colour(&cover.colour, at())?;
         if let Some(mask) = &cover.mask {
             check_mask(mask, left_behind, at())?;
         }
+        if let Some(gradient) = &cover.gradient {
+            check_reading(&gradient.by, left_behind, at())?;
+            for stop in &gradient.stops {
+                check_colour(&stop.colour, at())?;
+            }
+            if gradient.from == gradient.to {
+                let reason = "it must not be the same as ‘from’".to_owned();
+                return Err(RecipeError::unfit(
+                    at(),
+                    "to",
+                    &gradient.to.to_string(),
+                    reason,
+                ));
+            }
+        }
+        if let Some(patches) = &cover.patches {
+            check_colour(&patches.colour, at())?;
+        }
+    }
+    for (i, wash) in recipe.finish.washes.iter().enumerate() {
+        let path = ["finish", "washes", &i.to_string()].map(str::to_owned);
+        let at = || Place {
+            owner: format!("wash ‘{}’", wash.name),
+            ..place(&path)
+        };
+        check_colour(&wash.colour, at())?;
+        check_mask(&wash.mask, left_behind, at())?;
     }
     Ok(())
+}
+
+fn check_colour(written: &str, at: Place) -> Result<(), RecipeError> {
+    match linear_colour(written) {
+        Some(_) => Ok(()),
+        None => {
+            let reason = "a colour is written as #rrggbb".to_owned();
+            Err(RecipeError::unfit(at, "colour", written, reason))
+        }
+    }
 }
 
 fn check_mask(mask: &Mask, left_behind: &LeftBehind, at: Place) -> Result<(), RecipeError> {
@@ -221,12 +259,7 @@ fn check_mask(mask: &Mask, left_behind: &LeftBehind, at: Place) -> Result<(), Re
             let reason = format!("it must not be above ‘to’, which is {to}");
             return Err(RecipeError::unfit(at, "from", &from.to_string(), reason));
         }
-        if let Some(name) = term.of.refers_to()
-            && !left_behind.named.iter().any(|known| known == name)
-        {
-            let reason = "there is no mask of that name".to_owned();
-            return Err(RecipeError::unfit(at, "mask", name, reason));
-        }
+        check_reading(&term.of, left_behind, at.clone())?;
         if let Reading::Painted { strokes } = &term.of
             && strokes.iter().any(|stroke| stroke.points.is_empty())
         {
@@ -244,16 +277,30 @@ fn check_mask(mask: &Mask, left_behind: &LeftBehind, at: Place) -> Result<(), Re
                 error.to_string(),
             ));
         }
-        let (missing, reason) = match &term.of {
-            Reading::Trace(trace) if !left_behind.traces.contains(trace) => {
-                (trace.name(), "no step before this one leaves such a trace")
-            }
-            Reading::River { .. } if !left_behind.rivers => {
-                ("river", "no step before this one finds rivers")
-            }
-            _ => continue,
-        };
-        return Err(RecipeError::unfit(at, "of", missing, reason.to_owned()));
     }
     Ok(())
+}
+
+/// What is read must be there.
+fn check_reading(
+    reading: &Reading,
+    left_behind: &LeftBehind,
+    at: Place,
+) -> Result<(), RecipeError> {
+    if let Some(name) = reading.refers_to()
+        && !left_behind.named.iter().any(|known| known == name)
+    {
+        let reason = "there is no mask of that name".to_owned();
+        return Err(RecipeError::unfit(at, "mask", name, reason));
+    }
+    let (missing, reason) = match reading {
+        Reading::Trace(trace) if !left_behind.traces.contains(trace) => {
+            (trace.name(), "no step before this one leaves such a trace")
+        }
+        Reading::River { .. } if !left_behind.rivers => {
+            ("river", "no step before this one finds rivers")
+        }
+        _ => return Ok(()),
+    };
+    Err(RecipeError::unfit(at, "of", missing, reason.to_owned()))
 }

@@ -2,9 +2,9 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::ground::{Blend, Colour, MaterialKind};
+use terrain::ground::{Blend, Colour};
 
-use super::{Mask, step::yes};
+use super::{Broken, CoverMaterial, Mask, Reading, Texture, step::yes};
 
 /// A layer of ground and where it lies.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
@@ -38,9 +38,20 @@ pub struct Cover {
     #[serde(default, skip_serializing_if = "is_zero")]
     #[schemars(range(min = 0, max = 2))]
     pub height_blend: f32,
+    /// Its own colour by a reading of the land, instead of one all over.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub gradient: Option<CoverGradient>,
+    /// Patches of another colour.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub patches: Option<TintPatches>,
     /// Lighter and darker patches.
     #[serde(default)]
     pub mottle: Mottle,
+    /// How far the material's highest stands above its lowest, for maps of
+    /// displacement and of surface directions; 0 leaves it smooth.
+    #[serde(default, skip_serializing_if = "is_zero")]
+    #[schemars(range(min = 0, max = 100), extend("x-unit" = "m", "x-slider" = [0.0, 4.0]))]
+    pub displacement_m: f32,
     /// Where it lies; everywhere when absent. The lowest cover that is on
     /// fills what the ones above leave free, whatever its mask.
     #[serde(default, skip_serializing_if = "Option::is_none")]
@@ -61,109 +72,6 @@ fn is_zero(value: &f32) -> bool {
 
 fn is_normal(blend: &CoverBlend) -> bool {
     *blend == CoverBlend::Normal
-}
-
-/// How a texture is laid over the land.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
-#[serde(deny_unknown_fields, default)]
-pub struct Texture {
-    /// Side of one repeat.
-    #[schemars(range(min = 0.01, max = 100_000), extend("x-unit" = "m", "x-slider" = [1.0, 200.0], "x-scale" = "log"))]
-    pub size_m: f64,
-    /// Turned by this much.
-    #[schemars(range(min = -360, max = 360), extend("x-unit" = "°", "x-slider" = [-180.0, 180.0]))]
-    pub turn_deg: f64,
-    /// Broken up so that repeats do not show: patches of the texture, each from
-    /// elsewhere in it.
-    pub broken_up: bool,
-    /// Steep faces are textured from the side instead of stretched.
-    pub from_the_side: bool,
-    /// How far the material's colour is replaced by the cover's own: at 1 only
-    /// its grain is left.
-    #[schemars(range(min = 0, max = 1))]
-    pub tint: f32,
-    /// Hue turned by this much.
-    #[schemars(range(min = -180, max = 180), extend("x-unit" = "°"))]
-    pub hue_deg: f32,
-    /// Saturation, 1 leaves it.
-    #[schemars(range(min = 0, max = 4), extend("x-slider" = [0.0, 2.0]))]
-    pub saturation: f32,
-    /// Lightness, 1 leaves it.
-    #[schemars(range(min = 0, max = 4), extend("x-slider" = [0.0, 2.0]))]
-    pub lightness: f32,
-}
-
-impl Default for Texture {
-    fn default() -> Self {
-        Self {
-            size_m: 12.0,
-            turn_deg: 0.0,
-            broken_up: true,
-            from_the_side: true,
-            tint: 0.0,
-            hue_deg: 0.0,
-            saturation: 1.0,
-            lightness: 1.0,
-        }
-    }
-}
-
-impl Texture {
-    fn is_default(&self) -> bool {
-        *self == Self::default()
-    }
-}
-
-/// A material that ships with the program.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize, Deserialize, JsonSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum CoverMaterial {
-    /// Massive rock with few cracks.
-    Granite,
-    /// Rock in thin layers.
-    Slate,
-    /// Pale rock with pits.
-    Limestone,
-    /// Angular stones.
-    Scree,
-    /// Rounded stones.
-    Gravel,
-    /// Fine sand with ripples.
-    Sand,
-    /// Bare earth.
-    Soil,
-    /// Straw and bents.
-    DryGrass,
-    /// Green grass.
-    LushGrass,
-    /// Cushions of moss.
-    Moss,
-    /// Snow that has thawed, frozen and gathered dust.
-    OldSnow,
-    /// New snow.
-    FreshSnow,
-    /// Mud at the water's edge.
-    WetSilt,
-}
-
-impl From<CoverMaterial> for MaterialKind {
-    fn from(material: CoverMaterial) -> Self {
-        match material {
-            CoverMaterial::Granite => Self::Granite,
-            CoverMaterial::Slate => Self::Slate,
-            CoverMaterial::Limestone => Self::Limestone,
-            CoverMaterial::Scree => Self::Scree,
-            CoverMaterial::Gravel => Self::Gravel,
-            CoverMaterial::Sand => Self::Sand,
-            CoverMaterial::Soil => Self::Soil,
-            CoverMaterial::DryGrass => Self::DryGrass,
-            CoverMaterial::LushGrass => Self::LushGrass,
-            CoverMaterial::Moss => Self::Moss,
-            CoverMaterial::OldSnow => Self::OldSnow,
-            CoverMaterial::FreshSnow => Self::FreshSnow,
-            CoverMaterial::WetSilt => Self::WetSilt,
-        }
-    }
 }
 
 /// How a cover's colour lies on what is below.
@@ -195,6 +103,54 @@ impl From<CoverBlend> for Blend {
     }
 }
 
+/// Colours that follow a reading of the land.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct CoverGradient {
+    /// What is read.
+    pub by: Reading,
+    /// The reading that has the first colour.
+    pub from: f32,
+    /// The reading that has the last colour.
+    pub to: f32,
+    /// The colours.
+    #[schemars(length(min = 1, max = 32))]
+    pub stops: Vec<ColourStop>,
+    /// Shifts the colours by noise, so that they do not follow the reading like
+    /// lines on a map.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub broken: Option<Broken>,
+}
+
+/// A colour of a gradient and where it is.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct ColourStop {
+    /// Where, from 0 to 1.
+    #[schemars(range(min = 0, max = 1))]
+    pub at: f32,
+    /// The colour in sRGB, as `#rrggbb`.
+    #[schemars(regex(pattern = "^#[0-9a-fA-F]{6}$"), extend("format" = "color"))]
+    pub colour: String,
+}
+
+/// Patches of another colour, broken up by noise.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct TintPatches {
+    /// Their colour in sRGB, as `#rrggbb`.
+    #[schemars(regex(pattern = "^#[0-9a-fA-F]{6}$"), extend("format" = "color"))]
+    pub colour: String,
+    /// How much of it where a patch is full.
+    #[schemars(range(min = 0, max = 1))]
+    pub amount: f32,
+    /// Size of the largest patches.
+    #[schemars(range(min = 0.01, max = 1_000_000), extend("x-unit" = "m", "x-slider" = [5.0, 2_000.0]))]
+    pub feature_m: f64,
+    /// Which of the endless variants.
+    pub seed: u32,
+}
+
 /// Lighter and darker patches in a cover.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
@@ -219,15 +175,20 @@ impl Default for Mottle {
 impl Cover {
     /// The colour in linear light; `None` when it is not `#rrggbb`.
     pub fn linear_colour(&self) -> Option<Colour> {
-        let digits = self.colour.strip_prefix('#')?;
-        if digits.len() != 6 || !digits.bytes().all(|b| b.is_ascii_hexdigit()) {
-            return None;
-        }
-        let bits = u32::from_str_radix(digits, 16).ok()?;
-        Some(Colour::from_srgb8([
-            (bits >> 16) as u8,
-            (bits >> 8) as u8,
-            bits as u8,
-        ]))
+        linear_colour(&self.colour)
     }
+}
+
+/// A colour written as `#rrggbb`, in linear light.
+pub(crate) fn linear_colour(written: &str) -> Option<Colour> {
+    let digits = written.strip_prefix('#')?;
+    if digits.len() != 6 || !digits.bytes().all(|b| b.is_ascii_hexdigit()) {
+        return None;
+    }
+    let bits = u32::from_str_radix(digits, 16).ok()?;
+    Some(Colour::from_srgb8([
+        (bits >> 16) as u8,
+        (bits >> 8) as u8,
+        bits as u8,
+    ]))
 }

@@ -167,14 +167,8 @@ impl Mask {
     /// Cells of `cell_m` needed around the place where the mask is taken, those
     /// of the masks among `named` that it refers to included.
     pub(crate) fn margin(&self, cell_m: f64, named: &[NamedMask]) -> usize {
-        let terms = self.terms.iter().map(|term| {
-            let other = match &term.of {
-                Reading::Named { mask } => lookup(named, mask),
-                _ => None,
-            };
-            let other = other.map_or(0, |mask| mask.margin(cell_m, named));
-            term.of.margin(cell_m).max(other)
-        });
+        let terms = self.terms.iter();
+        let terms = terms.map(|term| term.of.margin_with(cell_m, named));
         terms.max().unwrap_or(0)
             + blur_margin(self.blur_m, cell_m)
             + grow_margin(self.grow_m, cell_m)
@@ -182,10 +176,8 @@ impl Mask {
 
     /// Whether some reading in it depends on the land as a whole.
     pub(crate) fn needs_whole(&self, named: &[NamedMask]) -> bool {
-        self.terms.iter().any(|term| {
-            let other = term.of.refers_to().and_then(|name| lookup(named, name));
-            term.of.needs_whole() || other.is_some_and(|mask| mask.needs_whole(named))
-        })
+        let mut terms = self.terms.iter();
+        terms.any(|term| term.of.needs_whole_with(named))
     }
 
     /// Whether it refers to masks by name.
@@ -196,6 +188,25 @@ impl Mask {
     /// Whether its edges follow every small form of the land.
     pub(crate) fn is_hard(&self) -> bool {
         self.blur_m == 0.0 && !self.terms.is_empty()
+    }
+}
+
+impl Reading {
+    /// Cells of `cell_m` needed around the place that is read, those of a mask
+    /// among `named` that it refers to included.
+    pub(crate) fn margin_with(&self, cell_m: f64, named: &[NamedMask]) -> usize {
+        let other = match self {
+            Reading::Named { mask } => lookup(named, mask),
+            _ => None,
+        };
+        let other = other.map_or(0, |mask| mask.margin(cell_m, named));
+        self.margin(cell_m).max(other)
+    }
+
+    /// Whether it, or a mask that it refers to, depends on the land as a whole.
+    pub(crate) fn needs_whole_with(&self, named: &[NamedMask]) -> bool {
+        let other = self.refers_to().and_then(|name| lookup(named, name));
+        self.needs_whole() || other.is_some_and(|mask| mask.needs_whole(named))
     }
 }
 

@@ -101,10 +101,20 @@ pub enum Reading {
         /// Which of the endless variants.
         seed: u32,
     },
-    /// An imported image over the whole land, 0 (its lowest) to 1.
+    /// An imported picture over the whole land: 0 is black and 1 white, or the
+    /// lowest and the highest value of a file in metres.
     Image {
         /// The imported file.
         asset: String,
+        /// Which of its channels: 0 red or grey, 1 green, 2 blue, 3 alpha.
+        #[serde(default, skip_serializing_if = "is_first")]
+        #[schemars(range(min = 0, max = 3))]
+        channel: u8,
+        /// The channel as a share of itself and those before it: so that covers
+        /// laid one over the other, the first channel lowest, come out with the
+        /// weights of the picture.
+        #[serde(default, skip_serializing_if = "is_false")]
+        of_rest: bool,
     },
     /// What was painted by hand, 0 to 1.
     Painted {
@@ -118,6 +128,8 @@ pub enum Reading {
     },
     /// What a step left behind.
     Trace(Trace),
+    /// Depth of the sea, or of water that a step has left, metres; 0 on dry land.
+    WaterDepth,
     /// Distance to the nearest river, metres.
     River {
         /// Only rivers of this order and higher: 1 has no tributaries.
@@ -147,6 +159,14 @@ impl From<CurvatureBend> for Bend {
             CurvatureBend::Plan => Self::Plan,
         }
     }
+}
+
+fn is_first(channel: &u8) -> bool {
+    *channel == 0
+}
+
+fn is_false(value: &bool) -> bool {
+    !*value
 }
 
 impl Reading {
@@ -200,7 +220,7 @@ impl Reading {
     /// The imported file that it reads.
     pub fn asset(&self) -> Option<&str> {
         match self {
-            Reading::Image { asset } if !asset.is_empty() => Some(asset),
+            Reading::Image { asset, .. } if !asset.is_empty() => Some(asset),
             _ => None,
         }
     }

@@ -7,7 +7,7 @@ use serde::{Deserialize, Serialize};
 use terrain::Extent;
 use terrain::picture::Sun;
 
-use super::{Cover, Mask, NamedMask, RecipeError, Step, check};
+use super::{Cover, CoverMaterial, Finish, Mask, NamedMask, Reading, RecipeError, Step, check};
 
 /// The strand that ends as the terrain.
 pub const LAND: &str = "land";
@@ -38,6 +38,9 @@ pub struct Recipe {
     /// The ground, bottom layer first.
     #[serde(default)]
     pub covers: Vec<Cover>,
+    /// What is done to the ground as a whole, once its covers lie.
+    #[serde(default, skip_serializing_if = "Finish::is_empty")]
+    pub finish: Finish,
 }
 
 /// Size of the land in metres.
@@ -122,6 +125,7 @@ impl Recipe {
             }],
             masks: Vec::new(),
             covers: Vec::new(),
+            finish: Finish::default(),
         }
     }
 
@@ -175,9 +179,20 @@ impl Recipe {
     pub fn all_masks(&self) -> impl Iterator<Item = &Mask> {
         let steps = self.strands.iter().flat_map(|strand| &strand.steps);
         let of_steps = steps.flat_map(|step| step.mask.iter().chain(step.operation.masks()));
-        let of_covers = self.covers.iter().filter_map(|cover| cover.mask.as_ref());
         let named = self.masks.iter().map(|named| &named.mask);
-        of_steps.chain(of_covers).chain(named)
+        of_steps.chain(self.ground_masks()).chain(named)
+    }
+
+    /// The masks of covers and of washes.
+    pub(crate) fn ground_masks(&self) -> impl Iterator<Item = &Mask> {
+        let of_covers = self.covers.iter().filter_map(|cover| cover.mask.as_ref());
+        of_covers.chain(self.finish.washes.iter().map(|wash| &wash.mask))
+    }
+
+    /// What the colours of covers read of the land.
+    pub(crate) fn ground_readings(&self) -> impl Iterator<Item = &Reading> {
+        let gradients = self.covers.iter().filter_map(|cover| cover.gradient.as_ref());
+        gradients.map(|gradient| &gradient.by)
     }
 
     /// Every imported file that the recipe names.
@@ -185,8 +200,14 @@ impl Recipe {
         let steps = self.strands.iter().flat_map(|strand| &strand.steps);
         let of_steps = steps.filter_map(|step| step.operation.asset());
         let terms = self.all_masks().flat_map(|mask| &mask.terms);
+        let readings = terms.map(|term| &term.of).chain(self.ground_readings());
+        let materials = self.covers.iter().filter_map(|cover| match &cover.material {
+            Some(CoverMaterial::Images(images)) => Some(images.assets()),
+            _ => None,
+        });
         of_steps
-            .chain(terms.filter_map(|term| term.of.asset()))
+            .chain(readings.filter_map(|reading| reading.asset()))
+            .chain(materials.flatten())
             .collect()
     }
 

@@ -73,7 +73,10 @@ fn cover(id: &str, name: &str, colour: &str, terms: Vec<Term>) -> Cover {
         blend: CoverBlend::Normal,
         opacity: 1.0,
         height_blend: 0.0,
+        gradient: None,
+        patches: None,
         mottle: Mottle::default(),
+        displacement_m: 0.0,
         mask: (!terms.is_empty()).then(|| Mask::of(terms)),
     }
 }

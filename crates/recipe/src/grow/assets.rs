@@ -4,11 +4,55 @@ use std::sync::Arc;
 
 use terrain::Grid;
 
-/// Where growth finds imported heightfields.
+/// An imported heightfield or picture.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Image {
+    /// One to four grids of one size with values as they stand in the file:
+    /// heights or grey; grey and alpha; red, green and blue; these and alpha.
+    pub channels: Vec<Arc<Grid>>,
+    /// The value of white; none when the values are metres.
+    pub white: Option<f32>,
+}
+
+impl Image {
+    /// One grid of values.
+    pub fn of_values(values: Arc<Grid>, white: Option<f32>) -> Self {
+        Self {
+            channels: vec![values],
+            white,
+        }
+    }
+
+    /// Channels that are not alpha.
+    pub fn colours(&self) -> usize {
+        match self.channels.len() {
+            0..=2 => 1,
+            _ => 3,
+        }
+    }
+
+    /// A channel from 0 to 1: from black to white, or from the lowest to the
+    /// highest value where there is no white.
+    pub(crate) fn share(&self, channel: usize) -> Grid {
+        let values = &self.channels[channel];
+        let (low, high) = match self.white {
+            Some(white) => (0.0, white),
+            None => values.range(),
+        };
+        let scale = 1.0 / (high - low).max(f32::MIN_POSITIVE);
+        values.map(|value| (value - low) * scale)
+    }
+}
+
+/// Where growth finds imported files.
 pub trait Assets: Sync {
-    /// The values of the asset called `id`, as they stand in its file. The
-    /// same `id` always means the same values.
-    fn heightfield(&self, id: &str) -> Option<Arc<Grid>>;
+    /// The asset called `id`. The same `id` always means the same values.
+    fn image(&self, id: &str) -> Option<Arc<Image>>;
+
+    /// Heights of the asset called `id`, as they stand in its file.
+    fn heightfield(&self, id: &str) -> Option<Arc<Grid>> {
+        self.image(id).map(|image| image.channels[0].clone())
+    }
 }
 
 /// No assets at all.
@@ -16,7 +60,7 @@ pub trait Assets: Sync {
 pub struct NoAssets;
 
 impl Assets for NoAssets {
-    fn heightfield(&self, _id: &str) -> Option<Arc<Grid>> {
+    fn image(&self, _id: &str) -> Option<Arc<Image>> {
         None
     }
 }

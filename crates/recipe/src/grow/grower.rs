@@ -9,7 +9,7 @@ use super::key::Key;
 use super::masked::mask_on;
 use super::readings::Beneath;
 use super::{Assets, CacheUse, GrowError, Land, Site, State};
-use crate::document::{LAND, Mask, Reading, Recipe, Step, Strand, Term};
+use crate::document::{Hollows, LAND, Mask, Reading, Recipe, Step, Strand, Term};
 use crate::steps::Operation;
 
 /// Grows recipes and remembers what it grew.
@@ -70,15 +70,9 @@ impl Grower {
         let growth = self.growth(recipe, assets, run);
         let strand = growth.strand(part.strand)?;
         let steps = part.steps.min(strand.steps.len());
-        // Enough around for the readings of every cover's mask.
-        let masks = recipe.covers.iter().filter_map(|cover| cover.mask.as_ref());
-        let margin = masks
-            .map(|mask| mask.margin(frame.cell_m, &recipe.masks))
-            .max();
-        let margin = margin.unwrap_or(0).max(Land::MARGIN);
-        let state = growth.state(strand, steps, &frame.grown(margin))?;
-        let mut masks = recipe.covers.iter().filter_map(|cover| cover.mask.as_ref());
-        let whole = match masks.any(|mask| mask.needs_whole(&recipe.masks)) {
+        // Enough around for all that the ground reads.
+        let state = growth.state(strand, steps, &frame.grown(growth.ground_margin(frame)))?;
+        let whole = match growth.ground_needs_whole() {
             true => Some(growth.whole(strand, steps, frame)?),
             false => None,
         };
@@ -192,6 +186,25 @@ fn progress(strand: &Strand, k: usize, share: f32) -> f32 {
     (done + share * effort(&strand.steps[k])) / all.max(1.0)
 }
 
+impl<'a> Growth<'a> {
+    /// What masks see of `state`.
+    pub(super) fn beneath<'s>(self, state: &'s State, whole: Option<Arc<State>>) -> Beneath<'s>
+    where
+        'a: 's,
+    {
+        Beneath {
+            state,
+            whole,
+            extent: self.recipe.extent.into(),
+            sea_level_m: self.recipe.sea_level_m as f32,
+            named: &self.recipe.masks,
+            assets: self.assets,
+            run: self.run,
+            taken: Arc::default(),
+        }
+    }
+}
+
 impl Growth<'_> {
     pub(crate) fn strand(&self, name: &str) -> Result<&Strand, GrowError> {
         self.recipe
@@ -285,31 +298,39 @@ impl Growth<'_> {
     }
 
     /// A strand on the whole land, on the lattice of `frame`, with the margin
-    /// of every named mask.
+    /// of every mask that is taken of the land as a whole.
     fn whole(&self, strand: &Strand, steps: usize, frame: &Frame) -> Result<Arc<State>, GrowError> {
         let whole = Frame::covering(self.recipe.extent.into(), frame.cell_m);
         let named = &self.recipe.masks;
-        let margins = named
-            .iter()
-            .map(|entry| entry.mask.margin(frame.cell_m, named));
+        let masks = named.iter().map(|entry| &entry.mask);
+        let washed = self.recipe.finish.washes.iter().map(|wash| &wash.mask);
+        let margins = masks.chain(washed);
+        let margins = margins.map(|mask| mask.margin(frame.cell_m, named));
         self.state(strand, steps, &whole.grown(margins.max().unwrap_or(0)))
     }
 
-    /// What masks see of `state`.
-    pub(super) fn beneath<'s>(
-        &'s self,
-        state: &'s State,
-        whole: Option<Arc<State>>,
-    ) -> Beneath<'s> {
-        Beneath {
-            state,
-            whole,
-            extent: self.recipe.extent.into(),
-            sea_level_m: self.recipe.sea_level_m as f32,
-            named: &self.recipe.masks,
-            assets: self.assets,
-            run: self.run,
-        }
+    /// Cells around `frame` that the ground's masks and colours read.
+    pub(super) fn ground_margin(&self, frame: &Frame) -> usize {
+        let (recipe, cell_m) = (self.recipe, frame.cell_m);
+        let masks = recipe.ground_masks();
+        let masks = masks.map(|mask| mask.margin(cell_m, &recipe.masks));
+        let readings = recipe.ground_readings().map(|r| r.margin_with(cell_m, &recipe.masks));
+        let hollows = recipe.finish.hollows;
+        let hollows = hollows.map(|Hollows { reach_m, .. }| {
+            Reading::Occlusion { reach_m }.margin(cell_m)
+        });
+        let all = masks.chain(readings).chain(hollows);
+        all.max().unwrap_or(0).max(Land::MARGIN)
+    }
+
+    /// Whether some part of the ground depends on the land as a whole.
+    fn ground_needs_whole(&self) -> bool {
+        let recipe = self.recipe;
+        let named = &recipe.masks;
+        recipe.ground_masks().any(|mask| mask.needs_whole(named))
+            || recipe.ground_readings().any(|r| r.needs_whole_with(named))
+            || recipe.finish.washes.iter().any(|wash| wash.on)
+            || recipe.finish.shore.is_some()
     }
 
     /// Grows a strand that is taken in, into the cache.

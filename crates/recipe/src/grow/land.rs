@@ -7,6 +7,8 @@ use terrain::{Frame, Grid, Run};
 
 use super::grower::Growth;
 use super::masked::mask_on;
+use super::ground::Place;
+use super::readings::{Beneath, Taken};
 use super::{Ground, GrowError, State};
 use crate::document::{Cover, Mask, Recipe, Trace};
 
@@ -20,6 +22,8 @@ pub struct Land<'a> {
     /// Heights with [`Land::MARGIN`] around the land.
     near: Grid,
     frame: Frame,
+    /// What was taken of the land as a whole.
+    taken: Arc<Taken>,
 }
 
 impl<'a> Land<'a> {
@@ -41,6 +45,7 @@ impl<'a> Land<'a> {
             whole,
             near,
             frame,
+            taken: Arc::default(),
         }
     }
 
@@ -76,12 +81,7 @@ impl<'a> Land<'a> {
     /// # Errors
     /// [`GrowError::Cancelled`].
     pub fn mask(&self, mask: &Mask, run: Run) -> Result<Grid, GrowError> {
-        let growth = Growth { run, ..self.growth };
-        mask_on(
-            mask,
-            &growth.beneath(&self.state, self.whole.clone()),
-            &self.frame,
-        )
+        mask_on(mask, &self.beneath(run), &self.frame)
     }
 
     /// What the land is made of, by the covers that are on.
@@ -89,12 +89,58 @@ impl<'a> Land<'a> {
     /// # Errors
     /// [`GrowError::Cancelled`].
     pub fn ground<'r>(&self, recipe: &'r Recipe, run: Run) -> Result<Ground<'r>, GrowError> {
+        self.ground_in(recipe, &self.frame, run)
+    }
+
+    /// What a part of the land is made of: bit for bit that part of
+    /// [`Land::ground`], in the memory of the part alone.
+    ///
+    /// # Errors
+    /// [`GrowError::Cancelled`].
+    ///
+    /// # Panics
+    /// When `window` reaches beyond the land.
+    pub fn ground_in<'r>(
+        &self,
+        recipe: &'r Recipe,
+        window: &Frame,
+        run: Run,
+    ) -> Result<Ground<'r>, GrowError> {
+        let beneath = self.beneath(run);
         let covers: Vec<&Cover> = recipe.covers.iter().filter(|cover| cover.on).collect();
         let everywhere = Mask::everywhere();
         let masks = covers
             .iter()
-            .map(|cover| self.mask(cover.mask.as_ref().unwrap_or(&everywhere), run))
+            .map(|cover| {
+                let mask = cover.mask.as_ref().unwrap_or(&everywhere);
+                mask_on(mask, &beneath, window)
+            })
             .collect::<Result<Vec<_>, _>>()?;
-        Ground::lay(covers, masks, &self.near, self.frame, run)
+        let place = Place {
+            beneath,
+            near: self.heights_around(window),
+            frame: *window,
+        };
+        Ground::lay(covers, masks, &recipe.finish, &place)
+    }
+
+    /// Heights of a part of the land with an apron of one cell.
+    ///
+    /// # Panics
+    /// When `window` reaches beyond the land.
+    pub fn heights_around(&self, window: &Frame) -> Grid {
+        let near = window.grown(Self::MARGIN);
+        let offset = self.frame.grown(Self::MARGIN).offset_of(&near);
+        let (col, row) = offset.expect("a part of the land");
+        self.near.cropped(col, row, near.cols, near.rows)
+    }
+
+    fn beneath<'s>(&'s self, run: Run<'s>) -> Beneath<'s> {
+        let growth = Growth { run, ..self.growth };
+        Beneath {
+            taken: self.taken.clone(),
+            run,
+            ..growth.beneath(&self.state, self.whole.clone())
+        }
     }
 }

@@ -18,10 +18,10 @@ mod site;
 mod state;
 mod worked;
 
-pub use assets::{Assets, NoAssets};
+pub use assets::{Assets, Image, NoAssets};
 pub use cache::CacheUse;
 pub use error::GrowError;
-pub use ground::Ground;
+pub use ground::{Ground, imported_material, shipped_material};
 pub use grower::{Grower, Part};
 pub use land::Land;
 pub use site::Site;

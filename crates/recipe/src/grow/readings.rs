@@ -1,8 +1,9 @@
 //! Readings of the land as it is at a step.
 
-use std::sync::Arc;
+use std::collections::HashMap;
+use std::sync::{Arc, Mutex, PoisonError};
 
-use terrain::erosion::drain;
+use terrain::erosion::{Drainage, drain};
 use terrain::mask::painted;
 use terrain::noise::FractalNoise;
 use terrain::picture::Sun;
@@ -31,6 +32,15 @@ pub(crate) struct Beneath<'a> {
     pub(super) named: &'a [NamedMask],
     pub(super) assets: &'a dyn Assets,
     pub(super) run: Run<'a>,
+    /// What was taken of the land as a whole before.
+    pub(super) taken: Arc<Taken>,
+}
+
+/// Fields and the drainage of the land as a whole, each taken once.
+#[derive(Default)]
+pub(super) struct Taken {
+    fields: Mutex<HashMap<String, Arc<Grid>>>,
+    drainage: Mutex<Option<Arc<Drainage>>>,
 }
 
 /// Stands in for a distance where there is nothing to be distant from, metres.
@@ -80,18 +90,19 @@ impl Beneath<'_> {
             Reading::SunDay { latitude_deg, day } => {
                 self.sun_of_day(&heights(), frame, *latitude_deg, *day)?
             }
-            Reading::Area => self.of_whole(frame, |whole| {
+            Reading::Area => self.of_whole(frame, "area", |whole| {
                 const HECTARE_M2: f32 = 10_000.0;
                 let area = self.area_cells(whole)?;
                 let per_cell = (whole.frame.cell_area_m2() as f32) / HECTARE_M2;
                 Ok(area.map(|cells| cells * per_cell))
             })?,
-            Reading::Wetness => self.of_whole(frame, |whole| self.wetness(whole))?,
-            Reading::Water => self.of_whole(frame, |whole| {
+            Reading::Wetness => self.of_whole(frame, "wetness", |whole| self.wetness(whole))?,
+            Reading::WaterDepth => self.water_depth_m(&near),
+            Reading::Water => self.of_whole(frame, "water", |whole| {
                 let wet = self.is_water(whole);
                 Ok(distance_m(&wet, |wet| wet > 0.0, cell_m).map(|m| m.min(NOWHERE_M)))
             })?,
-            Reading::Near { mask } => self.of_whole(frame, |whole| {
+            Reading::Near { mask } => self.of_whole(frame, &format!("near {mask}"), |whole| {
                 let there = self.whole_mask(mask, &whole.frame)?;
                 Ok(distance_m(&there, |share| share >= 0.5, cell_m).map(|m| m.min(NOWHERE_M)))
             })?,
@@ -111,7 +122,11 @@ impl Beneath<'_> {
             Reading::Noise { feature_m, seed } => {
                 patches(*feature_m, *seed).fill(frame, self.run)?
             }
-            Reading::Image { asset } => self.image(asset, frame)?,
+            Reading::Image {
+                asset,
+                channel,
+                of_rest,
+            } => self.image(asset, usize::from(*channel), *of_rest, frame)?,
             Reading::Painted { strokes } => {
                 let strokes: Vec<_> = strokes.iter().map(Into::into).collect();
                 painted(&strokes, frame)
@@ -145,19 +160,32 @@ impl Beneath<'_> {
 
     /// What `of` makes of the land as a whole, on the cells of `frame`; cells
     /// beyond the land have the value of the nearest one of it.
-    fn of_whole(
+    ///
+    /// `name` is the field's, unlike that of all others: it is taken once.
+    pub(super) fn of_whole(
         &self,
         frame: &Frame,
+        name: &str,
         of: impl FnOnce(&State) -> Result<Grid, GrowError>,
     ) -> Result<Grid, GrowError> {
         let whole = self.whole.as_ref();
         let whole = whole.expect("a mask that needs it was given it");
-        let whole = whole.cropped(&Frame::covering(self.extent, frame.cell_m));
-        let field = of(&whole)?;
+        let over = Frame::covering(self.extent, frame.cell_m);
+        let known = lock(&self.taken.fields).get(name).cloned();
+        let field = match known {
+            Some(field) => field,
+            None => {
+                // Not under the lock: a thread that waits for others here may be
+                // given work that wants the same lock.
+                let field = Arc::new(of(&whole.cropped(&over))?);
+                lock(&self.taken.fields).insert(name.to_owned(), field.clone());
+                field
+            }
+        };
         let at = |first: i64, i: usize, count: usize| {
             (first + i as i64).clamp(0, count as i64 - 1) as usize
         };
-        let (col0, row0) = (frame.col0 - whole.frame.col0, frame.row0 - whole.frame.row0);
+        let (col0, row0) = (frame.col0 - over.col0, frame.row0 - over.row0);
         Ok(Grid::by_rows(frame.cols, frame.rows, |r, row| {
             let from = field.row(at(row0, r, field.rows()));
             for (c, value) in row.iter_mut().enumerate() {
@@ -166,8 +194,27 @@ impl Beneath<'_> {
         }))
     }
 
+    /// How water runs over the land as a whole.
+    pub(super) fn drainage(&self, whole: &State) -> Result<Arc<Drainage>, GrowError> {
+        let known = lock(&self.taken.drainage).clone();
+        if let Some(drainage) = known {
+            return Ok(drainage);
+        }
+        let drainage = Arc::new(drain(&whole.heights, self.sea_level_m, self.run)?);
+        *lock(&self.taken.drainage) = Some(drainage.clone());
+        Ok(drainage)
+    }
+
+    /// The same, looking at the land as a whole.
+    pub(super) fn on_whole(&self) -> Beneath<'_> {
+        Beneath {
+            state: self.whole.as_ref().expect("a mask that needs it was given it"),
+            ..self.clone()
+        }
+    }
+
     fn area_cells(&self, whole: &State) -> Result<Grid, GrowError> {
-        let drainage = drain(&whole.heights, self.sea_level_m, self.run)?;
+        let drainage = self.drainage(whole)?;
         let area = drainage.area_infinity_cells();
         Ok(Grid::from_vec(whole.frame.cols, whole.frame.rows, area).expect("one a cell"))
     }
@@ -184,6 +231,18 @@ impl Beneath<'_> {
         }))
     }
 
+    /// Depth of the sea, or of the water that a step has left.
+    fn water_depth_m(&self, frame: &Frame) -> Grid {
+        let sea = self.sea_level_m;
+        let under = self
+            .on(&self.state.heights, frame)
+            .map(|height| (sea - height).max(0.0));
+        match self.state.traces.get(&Trace::Depth) {
+            None => under,
+            Some(depth) => under.zip_map(&self.on(depth, frame), f32::max),
+        }
+    }
+
     fn is_water(&self, whole: &State) -> Grid {
         let sea = self.sea_level_m;
         let sunken = whole.heights.map(|height| f32::from(height < sea));
@@ -197,15 +256,9 @@ impl Beneath<'_> {
 
     /// A named mask over the whole land.
     fn whole_mask(&self, name: &str, frame: &Frame) -> Result<Grid, GrowError> {
-        match (lookup(self.named, name), &self.whole) {
-            (Some(mask), Some(whole)) => {
-                let beneath = Beneath {
-                    state: whole,
-                    ..self.clone()
-                };
-                mask_on(mask, &beneath, frame)
-            }
-            _ => Ok(Grid::filled(frame.cols, frame.rows, 0.0)),
+        match lookup(self.named, name) {
+            Some(mask) => mask_on(mask, &self.on_whole(), frame),
+            None => Ok(Grid::filled(frame.cols, frame.rows, 0.0)),
         }
     }
 
@@ -228,28 +281,53 @@ impl Beneath<'_> {
         Ok(sum.map(|sum| sum / most))
     }
 
-    fn image(&self, asset: &str, frame: &Frame) -> Result<Grid, GrowError> {
+    /// An imported picture over the whole land.
+    fn image(
+        &self,
+        asset: &str,
+        channel: usize,
+        of_rest: bool,
+        frame: &Frame,
+    ) -> Result<Grid, GrowError> {
+        let nothing = || Grid::filled(frame.cols, frame.rows, 0.0);
         // Not chosen yet.
         if asset.is_empty() {
-            return Ok(Grid::filled(frame.cols, frame.rows, 0.0));
+            return Ok(nothing());
         }
         let missing = || GrowError::MissingAsset {
             step: "a mask".to_owned(),
             asset: asset.to_owned(),
         };
-        let image = self.assets.heightfield(asset).ok_or_else(missing)?;
-        let (low, high) = image.range();
-        let scale = 1.0 / (high - low).max(f32::MIN_POSITIVE);
+        let image = self.assets.image(asset).ok_or_else(missing)?;
+        if channel >= image.channels.len() {
+            return Ok(nothing());
+        }
+        let value = self.stretched(&image.share(channel), frame);
+        if !of_rest {
+            return Ok(value);
+        }
+        // What covers laid above this one have left of the cell.
+        let below = (0..channel).map(|k| self.stretched(&image.share(k), frame));
+        let rest = below.fold(value.clone(), |sum, one| sum.zip_map(&one, |a, b| a + b));
+        Ok(value.zip_map(&rest, |value, rest| value / rest.max(f32::MIN_POSITIVE)))
+    }
+
+    /// An image over the whole land, on the cells of `frame`.
+    fn stretched(&self, image: &Grid, frame: &Frame) -> Grid {
         let (cols, rows) = (image.cols() as f64, image.rows() as f64);
         let over = self.extent;
-        Ok(Grid::by_rows(frame.cols, frame.rows, |r, row| {
+        Grid::by_rows(frame.cols, frame.rows, |r, row| {
             let v = (1.0 - frame.y_m(r) / over.depth_m) * rows - 0.5;
             for (c, value) in row.iter_mut().enumerate() {
                 let u = frame.x_m(c) / over.width_m * cols - 0.5;
-                *value = (bilinear(&image, u, v) - low) * scale;
+                *value = bilinear(image, u, v);
             }
-        }))
+        })
     }
+}
+
+fn lock<T>(mutex: &Mutex<T>) -> std::sync::MutexGuard<'_, T> {
+    mutex.lock().unwrap_or_else(PoisonError::into_inner)
 }
 
 /// The value of an image between its cells; beyond its edge that of the edge.

@@ -16,7 +16,7 @@ pub struct MaskPlace {
 }
 
 impl MaskPlace {
-    /// The mask that `id` stands for: that of the step or cover of this id, or
+    /// The mask that `id` stands for: that of the step, cover or wash of this id, or
     /// the mask of this name after `mask:`. With `#k` behind it only its terms
     /// up to the one numbered k from 0 count, and nothing is done to them
     /// afterwards: a stage of the mask.
@@ -31,14 +31,16 @@ impl MaskPlace {
             steps: usize::MAX,
         };
         let cover = recipe.covers.iter().find(|cover| cover.id == owner);
+        let wash = recipe.finish.washes.iter().find(|wash| wash.id == owner);
         let named = recipe
             .masks
             .iter()
             .find(|named| owner.strip_prefix("mask:") == Some(named.name.as_str()));
-        let mut place = match (cover, named) {
-            (Some(cover), _) => finished(cover.mask.as_ref()),
-            (None, Some(named)) => finished(Some(&named.mask)),
-            (None, None) => {
+        let mut place = match (cover, wash, named) {
+            (Some(cover), _, _) => finished(cover.mask.as_ref()),
+            (None, Some(wash), _) => finished(Some(&wash.mask)),
+            (None, None, Some(named)) => finished(Some(&named.mask)),
+            (None, None, None) => {
                 let (strand, steps) = recipe.place_of(owner)?;
                 Self {
                     strand: strand.name.clone(),

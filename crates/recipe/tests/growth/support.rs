@@ -3,6 +3,7 @@
 use std::collections::HashMap;
 use std::sync::Arc;
 
+use recipe::grow::Image;
 use recipe::{Assets, Grower, Recipe};
 use serde_json::{Value, json};
 use terrain::{Frame, Grid, Run};
@@ -31,17 +32,18 @@ pub fn with_steps(steps: &[(&str, Value)]) -> Value {
     })
 }
 
-pub struct TestAssets(pub HashMap<String, Arc<Grid>>);
+pub struct TestAssets(pub HashMap<String, Arc<Image>>);
 
 impl TestAssets {
     /// One heightfield, called `dem`.
     pub fn with_dem(grid: Grid) -> Self {
-        Self(HashMap::from([("dem".to_owned(), Arc::new(grid))]))
+        let image = Image::of_values(Arc::new(grid), None);
+        Self(HashMap::from([("dem".to_owned(), Arc::new(image))]))
     }
 }
 
 impl Assets for TestAssets {
-    fn heightfield(&self, id: &str) -> Option<Arc<Grid>> {
+    fn image(&self, id: &str) -> Option<Arc<Image>> {
         self.0.get(id).cloned()
     }
 }

@@ -205,7 +205,7 @@ impl Drainage {
 
     /// All cells, each before all that are lower, and where the water is level
     /// before its receiver.
-    pub(super) fn highest_first(&self) -> Vec<u32> {
+    pub(crate) fn highest_first(&self) -> Vec<u32> {
         let filled = self.filled.values();
         let mut order = self.order.clone();
         order.par_sort_by_key(|&i| sortable(filled[i as usize]));

@@ -15,40 +15,51 @@ const FACETS: [(usize, usize); 8] = [
     (0, 7),
 ];
 
+/// Where what is in a cell goes on: one or two neighbours, each with its share
+/// of it and how far it is, in cells.
+pub(crate) type Ways = [(usize, f32, f32); 2];
+
 impl Drainage {
     /// The land that drains through each cell, itself included, in cells:
     /// water goes down the steepest of eight triangles around the cell and is
     /// shared between the two neighbours on either side of that way (D∞,
     /// Tarboton 1997). Where the water is level it follows the receivers.
     pub fn area_infinity_cells(&self) -> Vec<f32> {
-        let (cols, rows) = (self.filled.cols(), self.filled.rows());
-        let filled = self.filled.values();
-        let mut area = vec![1.0_f32; filled.len()];
+        let mut area = vec![1.0_f32; self.order.len()];
         for i in self.highest_first() {
             let i = i as usize;
-            let receiver = self.receivers[i] as usize;
-            if receiver == i {
-                continue;
-            }
-            let (c, r) = (i % cols, i / cols);
-            let border = c == 0 || r == 0 || c + 1 == cols || r + 1 == rows;
-            let at = |k: usize| {
-                let (dc, dr, _) = NEIGHBOURS[k];
-                (i as i64 + dr * cols as i64 + dc) as usize
-            };
-            let way = match border {
-                true => None,
-                false => steepest(filled[i], |k| filled[at(k)]),
-            };
-            match way {
-                None => area[receiver] += area[i],
-                Some((straight, diagonal, turned)) => {
-                    area[at(straight)] += area[i] * (1.0 - turned);
-                    area[at(diagonal)] += area[i] * turned;
-                }
+            for (to, share, _) in self.ways(i).into_iter().flatten() {
+                area[to] += area[i] * share;
             }
         }
         area
+    }
+
+    /// Where water of cell `i` goes on; `None` where it leaves the land.
+    pub(crate) fn ways(&self, i: usize) -> Option<Ways> {
+        let (cols, rows) = (self.filled.cols(), self.filled.rows());
+        let filled = self.filled.values();
+        let receiver = self.receivers[i] as usize;
+        if receiver == i {
+            return None;
+        }
+        let (c, r) = (i % cols, i / cols);
+        let border = c == 0 || r == 0 || c + 1 == cols || r + 1 == rows;
+        let at = |k: usize| {
+            let (dc, dr, _) = NEIGHBOURS[k];
+            (i as i64 + dr * cols as i64 + dc) as usize
+        };
+        let way = match border {
+            true => None,
+            false => steepest(filled[i], |k| filled[at(k)]),
+        };
+        Some(match way {
+            None => [(receiver, 1.0, 1.0), (receiver, 0.0, 1.0)],
+            Some((straight, diagonal, turned)) => [
+                (at(straight), 1.0 - turned, 1.0),
+                (at(diagonal), turned, std::f32::consts::SQRT_2),
+            ],
+        })
     }
 }
 

@@ -29,12 +29,16 @@ pub(super) fn to_srgb(linear: f32) -> f32 {
 
 impl Colour {
     /// The colour of three 8-bit sRGB values.
-    pub fn from_srgb8([r, g, b]: [u8; 3]) -> Self {
-        let linear = |v: u8| to_linear(f32::from(v) / 255.0);
+    pub fn from_srgb8(bytes: [u8; 3]) -> Self {
+        Self::from_srgb(bytes.map(|v| f32::from(v) / 255.0))
+    }
+
+    /// The colour of three sRGB values from 0 to 1.
+    pub fn from_srgb([r, g, b]: [f32; 3]) -> Self {
         Self {
-            r: linear(r),
-            g: linear(g),
-            b: linear(b),
+            r: to_linear(r),
+            g: to_linear(g),
+            b: to_linear(b),
         }
     }
 

@@ -1,5 +1,6 @@
 //! A material laid over the land.
 
+use super::material::Sharpness;
 use super::{Colour, Material, Texel};
 use crate::noise::{hash, unit};
 
@@ -23,30 +24,56 @@ pub struct Spot {
     pub place_m: [f64; 3],
     /// Rise per metre towards east and towards north.
     pub gradient: [f32; 2],
-    /// Side of the square that is looked at, metres.
-    pub cell_m: f64,
+}
+
+/// A material that lies over cells of one size.
+#[derive(Clone, Copy, Debug)]
+pub struct Laid<'m> {
+    material: &'m Material,
+    laying: Laying,
+    turn: (f64, f64),
+    sharpness: Sharpness,
+    only_mean: bool,
 }
 
 /// How sharply the sides are told apart: higher turns sooner from one to the
 /// next.
 const SIDES: i32 = 4;
+/// From about 17° on the sides begin to show: the square of the rise.
+const GENTLE: f32 = 0.09;
 /// Triangles of a broken-up texture to one repeat.
 const TRIANGLES: f64 = 1.7;
 
 impl Material {
-    /// The mean of the material over a spot.
-    pub fn laid(&self, laying: Laying, spot: Spot) -> Texel {
+    /// The material laid over cells of `cell_m`.
+    pub fn laid(&self, laying: Laying, cell_m: f64) -> Laid<'_> {
+        Laid {
+            material: self,
+            laying,
+            turn: laying.turn_rad.sin_cos(),
+            sharpness: self.sharpness(cell_m / laying.size_m),
+            // Beyond one repeat to a cell only the mean is left.
+            only_mean: cell_m >= laying.size_m,
+        }
+    }
+}
+
+impl Laid<'_> {
+    /// The same everywhere, if it is so.
+    pub fn everywhere(&self) -> Option<Texel> {
+        (self.only_mean || self.material.is_plain()).then(|| self.material.mean())
+    }
+
+    /// The mean of the material over a cell.
+    pub fn at(&self, spot: Spot) -> Texel {
         let [x, y, z] = spot.place_m;
         let [east, north] = spot.gradient;
-        // Beyond one repeat to a cell only the mean is left.
-        if spot.cell_m >= laying.size_m {
-            return self.mean();
+        if self.only_mean {
+            return self.material.mean();
         }
         let steep = east * east + north * north;
-        /// From about 17° on the sides begin to show.
-        const GENTLE: f32 = 0.09;
-        if !laying.from_the_side || steep < GENTLE {
-            return self.flat(laying, x, y, spot.cell_m);
+        if !self.laying.from_the_side || steep < GENTLE {
+            return self.flat(x, y);
         }
         let weights = [east.abs(), north.abs(), 1.0].map(|part| part.powi(SIDES));
         let sum: f32 = weights.iter().sum();
@@ -55,7 +82,7 @@ impl Material {
         for (weight, (u, v)) in weights.iter().zip(faces) {
             let share = weight / sum;
             if share > 0.01 {
-                texel = texel.plus(self.flat(laying, u, v, spot.cell_m).scaled(share));
+                texel = texel.plus(self.flat(u, v).scaled(share));
             }
         }
         // What was left out is little, and must not darken.
@@ -63,16 +90,15 @@ impl Material {
         texel.scaled(sum / kept)
     }
 
-    fn flat(&self, laying: Laying, x_m: f64, y_m: f64, cell_m: f64) -> Texel {
-        let (sin, cos) = laying.turn_rad.sin_cos();
+    fn flat(&self, x_m: f64, y_m: f64) -> Texel {
+        let (sin, cos) = self.turn;
         let (u, v) = (
-            (x_m * cos - y_m * sin) / laying.size_m,
-            (x_m * sin + y_m * cos) / laying.size_m,
+            (x_m * cos - y_m * sin) / self.laying.size_m,
+            (x_m * sin + y_m * cos) / self.laying.size_m,
         );
-        let size = cell_m / laying.size_m;
-        match laying.broken_up {
-            true => self.broken_up(u, v, size),
-            false => self.around(u, v, size),
+        match self.laying.broken_up {
+            true => self.broken_up(u, v),
+            false => self.material.sharp(u, v, self.sharpness),
         }
     }
 
@@ -80,7 +106,7 @@ impl Material {
     /// grid of triangles so that the variance is kept (Heitz and Neyret 2018,
     /// "High-Performance By-Example Noise using a Histogram-Preserving Blending
     /// Operator", section 3; without their histogram transform).
-    fn broken_up(&self, u: f64, v: f64, size: f64) -> Texel {
+    fn broken_up(&self, u: f64, v: f64) -> Texel {
         // Skewed so that squares become pairs of equal-sided triangles.
         let (su, sv) = (u * TRIANGLES, v * TRIANGLES);
         let (a, b) = (su - sv * 0.577_350_27, sv * 1.154_700_54);
@@ -91,11 +117,11 @@ impl Material {
             true => [(0, 0, third), (0, 1, fb), (1, 0, fa)],
             false => [(1, 1, -third), (1, 0, 1.0 - fb), (0, 1, 1.0 - fa)],
         };
-        let mean = self.mean();
+        let mean = self.material.mean();
         let (mut sum, mut squares) = (Texel::default(), 0.0);
         for (da, db, weight) in corners {
             let at = |salt| f64::from(unit(hash(ia as i32 + da, ib as i32 + db, salt)));
-            let patch = self.around(u + at(1), v + at(2), size);
+            let patch = self.material.sharp(u + at(1), v + at(2), self.sharpness);
             sum = sum.plus(patch.scaled(weight));
             squares += weight * weight;
         }

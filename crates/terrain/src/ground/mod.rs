@@ -2,12 +2,16 @@
 
 mod blend;
 mod colour;
+mod gradient;
 mod laid;
 mod material;
+mod wash;
 mod weights;
 
 pub use blend::{Blend, height_blend};
 pub use colour::Colour;
-pub use laid::{Laying, Spot};
-pub use material::{DEPTH_SHARE, Material, MaterialKind, Texel};
+pub use gradient::Gradient;
+pub use laid::{Laid, Laying, Spot};
+pub use material::{DEPTH_SHARE, Detail, GivenMaps, Material, MaterialKind, Texel};
+pub use wash::CarriedPigment;
 pub use weights::{Unbalanced, Weights};

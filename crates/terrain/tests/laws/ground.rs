@@ -154,9 +154,8 @@ fn breaking_up_keeps_mean_and_variance() {
                 let spot = Spot {
                     place_m,
                     gradient: [0.0, 0.0],
-                    cell_m: 0.05,
                 };
-                f64::from(material.laid(laying(broken_up), spot).height)
+                f64::from(material.laid(laying(broken_up), 0.05).at(spot).height)
             })
             .collect();
         let mean = heights.iter().sum::<f64>() / heights.len() as f64;
@@ -173,9 +172,10 @@ fn breaking_up_keeps_mean_and_variance() {
     let far = Spot {
         place_m: [3.0, 4.0, 0.0],
         gradient: [0.0, 0.0],
-        cell_m: 25.0,
     };
-    assert_eq!(material.laid(laying(true), far), material.mean());
+    let laid = material.laid(laying(true), 25.0);
+    assert_eq!(laid.at(far), material.mean());
+    assert_eq!(laid.everywhere(), Some(material.mean()));
 }
 
 proptest! {

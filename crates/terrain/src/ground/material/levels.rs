@@ -42,6 +42,10 @@ impl Texel {
 pub struct Material {
     /// The finest first; each next one has half the side, the last one texel.
     levels: Vec<Grid<Texel>>,
+    /// Surface directions of the finest, where they do not follow from heights.
+    normal: Option<Grid<[u8; 3]>>,
+    /// How open the finest is to light, where that does not follow from heights.
+    open: Option<Grid<u8>>,
 }
 
 impl Material {
@@ -73,7 +77,7 @@ impl Material {
         Self::of(Grid::filled(1, 1, texel))
     }
 
-    fn of(finest: Grid<Texel>) -> Self {
+    pub(super) fn of(finest: Grid<Texel>) -> Self {
         let mut levels = vec![finest];
         while levels[levels.len() - 1].cols() > 1 {
             let last = &levels[levels.len() - 1];
@@ -88,7 +92,36 @@ impl Material {
             let values = (0..half * half).map(|i| mean(i % half, i / half));
             levels.push(Grid::from_vec(half, half, values.collect()).expect("one value a texel"));
         }
-        Self { levels }
+        Self {
+            levels,
+            normal: None,
+            open: None,
+        }
+    }
+
+    /// The same with maps that do not follow from its heights.
+    pub(super) fn with_maps(self, normal: Option<Grid<[u8; 3]>>, open: Option<Grid<u8>>) -> Self {
+        Self {
+            normal,
+            open,
+            ..self
+        }
+    }
+
+    /// Maps that do not follow from heights.
+    pub(super) fn own_maps(&self) -> (Option<&Grid<[u8; 3]>>, Option<&Grid<u8>>) {
+        (self.normal.as_ref(), self.open.as_ref())
+    }
+
+    /// The material with at most `side` texels along each side.
+    pub(super) fn coarser(&self, side: usize) -> Self {
+        let first = self.levels.iter().position(|level| level.cols() <= side);
+        let first = first.unwrap_or(self.levels.len() - 1);
+        Self {
+            levels: self.levels[first..].to_vec(),
+            normal: self.normal.as_ref().map(|map| skipped(map, first)),
+            open: self.open.as_ref().map(|map| skipped(map, first)),
+        }
     }
 
     /// The texture in full.
@@ -101,20 +134,57 @@ impl Material {
         self.levels[self.levels.len() - 1].at(0, 0)
     }
 
+    /// Whether it is one colour all over.
+    pub(in crate::ground) fn is_plain(&self) -> bool {
+        self.levels.len() == 1
+    }
+
     /// The mean around (`u`, `v`), in repeats of the texture, over a square
     /// whose side is `size` repeats: trilinear between halves of the texture.
     pub fn around(&self, u: f64, v: f64, size: f64) -> Texel {
+        self.sharp(u, v, self.sharpness(size))
+    }
+
+    /// How sharp the texture is over a square whose side is `size` repeats.
+    pub(in crate::ground) fn sharpness(&self, size: f64) -> Sharpness {
         let texels = (size * self.levels[0].cols() as f64).max(1.0);
         let level = texels.log2().min((self.levels.len() - 1) as f64);
-        let (near, part) = (level.floor() as usize, level.fract() as f32);
-        let fine = bilinear(&self.levels[near], u, v);
-        match self.levels.get(near + 1) {
-            Some(far) if part > 0.0 => fine
-                .scaled(1.0 - part)
-                .plus(bilinear(far, u, v).scaled(part)),
+        Sharpness {
+            level: level.floor() as usize,
+            towards_next: level.fract() as f32,
+        }
+    }
+
+    /// The mean around (`u`, `v`) at a sharpness of this material.
+    pub(in crate::ground) fn sharp(&self, u: f64, v: f64, sharpness: Sharpness) -> Texel {
+        let Sharpness {
+            level,
+            towards_next,
+        } = sharpness;
+        let fine = bilinear(&self.levels[level], u, v);
+        match self.levels.get(level + 1) {
+            Some(far) if towards_next > 0.0 => fine
+                .scaled(1.0 - towards_next)
+                .plus(bilinear(far, u, v).scaled(towards_next)),
             _ => fine,
         }
     }
+}
+
+/// Which halves of a texture are looked at.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(in crate::ground) struct Sharpness {
+    level: usize,
+    towards_next: f32,
+}
+
+/// Every 2ᵏ-th value of a map.
+fn skipped<T: Copy + Default + Send + Sync>(map: &Grid<T>, k: usize) -> Grid<T> {
+    Grid::by_rows(map.cols() >> k, map.rows() >> k, |r, row| {
+        for (c, value) in row.iter_mut().enumerate() {
+            *value = map.at(c << k, r << k);
+        }
+    })
 }
 
 /// Between texels; beyond an edge the texture goes on at the other one.

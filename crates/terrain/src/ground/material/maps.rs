@@ -15,6 +15,9 @@ impl Material {
 
     /// Surface directions, green towards the top of the picture.
     pub fn normal_map(&self) -> Grid<[u8; 3]> {
+        if let (Some(own), _) = self.own_maps() {
+            return own.clone();
+        }
         let texels = self.texels();
         let side = texels.cols();
         let steep = DEPTH_SHARE * side as f32 * 0.5;
@@ -47,6 +50,9 @@ impl Material {
         /// how much standing below them by the full height darkens.
         const AROUND: [f64; 3] = [0.01, 0.03, 0.08];
         const DARKENS: f32 = 0.9;
+        if let (_, Some(own)) = self.own_maps() {
+            return own.clone();
+        }
         let side = self.texels().cols();
         Grid::by_rows(side, side, |r, row| {
             for (c, open) in row.iter_mut().enumerate() {

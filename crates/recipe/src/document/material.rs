@@ -1,0 +1,99 @@
+//! What a cover is made of.
+
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use terrain::ground::MaterialKind;
+
+/// What a cover is made of.
+#[derive(Clone, Debug, PartialEq, Eq, Hash, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum CoverMaterial {
+    /// Massive rock with few cracks.
+    Granite,
+    /// Rock in thin layers.
+    Slate,
+    /// Pale rock with pits.
+    Limestone,
+    /// Angular stones.
+    Scree,
+    /// Rounded stones.
+    Gravel,
+    /// Fine sand with ripples.
+    Sand,
+    /// Bare earth.
+    Soil,
+    /// Straw and bents.
+    DryGrass,
+    /// Green grass.
+    LushGrass,
+    /// Cushions of moss.
+    Moss,
+    /// Snow that has thawed, frozen and gathered dust.
+    OldSnow,
+    /// New snow.
+    FreshSnow,
+    /// Mud at the water's edge.
+    WetSilt,
+    /// Maps of a material that were imported.
+    Images(ImageSet),
+}
+
+/// Imported maps of one material, by the ids of their files. All of them show
+/// the same square, which tiles; the ones that are absent follow from the others.
+#[derive(Clone, Debug, Default, PartialEq, Eq, Hash, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields, default)]
+pub struct ImageSet {
+    /// Colour, sRGB.
+    #[serde(skip_serializing_if = "String::is_empty")]
+    pub albedo: String,
+    /// Surface directions, green towards the top of the picture.
+    #[serde(skip_serializing_if = "String::is_empty")]
+    pub normal: String,
+    /// Roughness.
+    #[serde(skip_serializing_if = "String::is_empty")]
+    pub roughness: String,
+    /// How open each place is to light.
+    #[serde(skip_serializing_if = "String::is_empty")]
+    pub occlusion: String,
+    /// Height.
+    #[serde(skip_serializing_if = "String::is_empty")]
+    pub height: String,
+}
+
+impl ImageSet {
+    /// The ids of the files that are named.
+    pub fn assets(&self) -> impl Iterator<Item = &str> {
+        let all = [
+            &self.albedo,
+            &self.normal,
+            &self.roughness,
+            &self.occlusion,
+            &self.height,
+        ];
+        all.into_iter()
+            .map(String::as_str)
+            .filter(|id| !id.is_empty())
+    }
+}
+
+impl CoverMaterial {
+    /// The material that ships with the program, if it is one.
+    pub fn kind(&self) -> Option<MaterialKind> {
+        Some(match self {
+            CoverMaterial::Images(_) => return None,
+            CoverMaterial::Granite => MaterialKind::Granite,
+            CoverMaterial::Slate => MaterialKind::Slate,
+            CoverMaterial::Limestone => MaterialKind::Limestone,
+            CoverMaterial::Scree => MaterialKind::Scree,
+            CoverMaterial::Gravel => MaterialKind::Gravel,
+            CoverMaterial::Sand => MaterialKind::Sand,
+            CoverMaterial::Soil => MaterialKind::Soil,
+            CoverMaterial::DryGrass => MaterialKind::DryGrass,
+            CoverMaterial::LushGrass => MaterialKind::LushGrass,
+            CoverMaterial::Moss => MaterialKind::Moss,
+            CoverMaterial::OldSnow => MaterialKind::OldSnow,
+            CoverMaterial::FreshSnow => MaterialKind::FreshSnow,
+            CoverMaterial::WetSilt => MaterialKind::WetSilt,
+        })
+    }
+}
