@@ -16,12 +16,16 @@ pub enum Layer {
     Weights,
     /// `albedo.png`: colour without light, sRGB.
     Albedo,
-    /// `normal.png`: surface directions, green towards north.
+    /// `normal.png`: surface directions, the ground's relief included; green
+    /// towards north.
     Normal,
     /// `normal-down.png`: the same with green towards south, as DirectX has it.
     NormalDown,
     /// `roughness.png`: 255 is chalk.
     Roughness,
+    /// `displacement.png`: how far the ground's relief stands above the land, in
+    /// 65,536 steps; mid-grey is neutral, the range is in `displacement.json`.
+    Displacement,
     /// `occlusion.png`: share of the sky that is seen, 255 is all of it.
     Occlusion,
     /// `id.png`: the cover with the greatest weight; `id.json` says which.
@@ -39,7 +43,7 @@ pub enum Layer {
 
 impl Layer {
     /// All layers, in the order in which they are written.
-    pub const ALL: [Self; 14] = [
+    pub const ALL: [Self; 15] = [
         Self::Height,
         Self::Height16,
         Self::Slope,
@@ -48,6 +52,7 @@ impl Layer {
         Self::Normal,
         Self::NormalDown,
         Self::Roughness,
+        Self::Displacement,
         Self::Occlusion,
         Self::Id,
         Self::Covers,
@@ -67,6 +72,7 @@ impl Layer {
             Self::Normal => "normal",
             Self::NormalDown => "normal_down",
             Self::Roughness => "roughness",
+            Self::Displacement => "displacement",
             Self::Occlusion => "occlusion",
             Self::Id => "id",
             Self::Covers => "covers",
@@ -74,6 +80,22 @@ impl Layer {
             Self::Plan => "plan",
             Self::Recipe => "recipe",
         }
+    }
+
+    /// Whether it asks what the ground is made of.
+    pub(crate) fn is_ground(self) -> bool {
+        matches!(
+            self,
+            Self::Weights
+                | Self::Covers
+                | Self::Id
+                | Self::Albedo
+                | Self::Roughness
+                | Self::Displacement
+                | Self::Normal
+                | Self::NormalDown
+                | Self::Plan
+        )
     }
 
     /// The layer called `name`.

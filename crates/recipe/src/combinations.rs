@@ -1,8 +1,8 @@
-//! Steps that are often used together, ready to be laid in.
+//! Steps and covers that are often used together, ready to be laid in.
 
 use serde_json::Value;
 
-use crate::document::{Reading, Step, Trace};
+use crate::document::{Cover, Reading, Step, Trace};
 
 /// Steps that are often used together.
 #[derive(Clone, Copy, Debug)]
@@ -59,30 +59,98 @@ pub const COMBINATIONS: [Combination; 5] = [
         key: "fine-detail",
         title: "Fine detail where it belongs",
         about: "Small bumps on ground up to 25°, not in gullies and not on cliffs, then a little crumbling so that they sit in the land.",
-        json: include_str!("../combinations/fine-detail.json"),
+        json: include_str!("../combinations/steps/fine-detail.json"),
     },
     Combination {
         key: "detail-on-deposits",
         title: "Rubble on deposits",
         about: "Rough ground where water has laid it down, smooth where it has cut. Needs erosion by water before it.",
-        json: include_str!("../combinations/detail-on-deposits.json"),
+        json: include_str!("../combinations/steps/detail-on-deposits.json"),
     },
     Combination {
         key: "scree",
         title: "Scree below cliffs",
         about: "Cliffs crumble to the angle at which rubble rests, and the scree settles at their foot.",
-        json: include_str!("../combinations/scree.json"),
+        json: include_str!("../combinations/steps/scree.json"),
     },
     Combination {
         key: "weathering",
         title: "Finer weathering that spares outcrops",
         about: "A second, finer rain for detail; outcrops keep their height. Needs rock outcrops before it.",
-        json: include_str!("../combinations/weathering.json"),
+        json: include_str!("../combinations/steps/weathering.json"),
     },
     Combination {
         key: "valley-floors",
         title: "Valley floors",
         about: "Sediment settles in hollows, and what is gentle already becomes level.",
-        json: include_str!("../combinations/valley-floors.json"),
+        json: include_str!("../combinations/steps/valley-floors.json"),
+    },
+];
+
+/// Covers that are often used together.
+#[derive(Clone, Copy, Debug)]
+pub struct CoverCombination {
+    /// Its name in requests.
+    pub key: &'static str,
+    /// Its name on screen.
+    pub title: &'static str,
+    /// What it is for.
+    pub about: &'static str,
+    json: &'static str,
+}
+
+impl CoverCombination {
+    /// The covers, bottom first; their ids are unlike one another, but not yet
+    /// unlike those of a recipe.
+    ///
+    /// # Panics
+    /// Never: a test reads every combination.
+    pub fn covers(&self) -> Vec<Cover> {
+        serde_json::from_str(self.json).expect("combinations are valid; a test reads each")
+    }
+
+    /// The covers as they stand in a recipe.
+    pub fn document(&self) -> Value {
+        serde_json::to_value(self.covers()).expect("plain data")
+    }
+}
+
+/// All combinations of covers, in the order in which they are offered.
+pub const COVER_COMBINATIONS: [CoverCombination; 6] = [
+    CoverCombination {
+        key: "grass-and-rock",
+        title: "Grass on the gentle, rock on the steep",
+        about: "Rock everywhere, grass where it is gentle, and thin turf between them to soften the change.",
+        json: include_str!("../combinations/covers/grass-and-rock.json"),
+    },
+    CoverCombination {
+        key: "snow-line",
+        title: "Snow line",
+        about: "Snow above a height with a ragged edge, on faces that are not too steep to hold it.",
+        json: include_str!("../combinations/covers/snow-line.json"),
+    },
+    CoverCombination {
+        key: "scree-below-cliffs",
+        title: "Scree below cliffs",
+        about: "Loose stones at their angle of rest, low on a slope and below higher ground.",
+        json: include_str!("../combinations/covers/scree-below-cliffs.json"),
+    },
+    CoverCombination {
+        key: "silt-on-flats",
+        title: "Silt on flats",
+        about: "Fine mud where it is level and water gathers.",
+        json: include_str!("../combinations/covers/silt-on-flats.json"),
+    },
+    CoverCombination {
+        key: "moss",
+        title: "Moss where it is shut in and wet",
+        about: "Cushions in gullies and at the foot of walls, with a ragged edge.",
+        json: include_str!("../combinations/covers/moss.json"),
+    },
+    CoverCombination {
+        key: "under-water",
+        title: "Another ground under water",
+        about: "Sand below the sea, and below water that a step has left.",
+        json: include_str!("../combinations/covers/under-water.json"),
     },
 ];

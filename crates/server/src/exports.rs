@@ -28,6 +28,15 @@ struct Running {
     share: f32,
 }
 
+/// How large an export is.
+#[derive(Clone, Copy)]
+pub(crate) struct Size {
+    /// Cells along the longer side.
+    pub(crate) cells: usize,
+    /// Cells along each side of a tile.
+    pub(crate) tile: Option<usize>,
+}
+
 impl Exports {
     /// More at once are refused: each may take gigabytes.
     const MOST: usize = 4;
@@ -68,7 +77,7 @@ impl Exports {
         landscape: Uuid,
         revision: i64,
         recipe: Recipe,
-        cells: usize,
+        size: Size,
         layers: Vec<Layer>,
     ) -> Result<Uuid, ApiError> {
         let assets = state.assets.of(&recipe).await?;
@@ -106,7 +115,8 @@ impl Exports {
                 let order = Order {
                     recipe: &recipe,
                     assets: &assets,
-                    cells,
+                    cells: size.cells,
+                    tile: size.tile,
                     layers: &layers,
                 };
                 let made = deliver(&grower, order, &folder, &report, run).and_then(|delivered| {

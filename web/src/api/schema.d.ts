@@ -38,6 +38,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cover-combinations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List covers that are often used together. */
+        get: operations["list_cover_combinations"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/exports/{id}": {
         parameters: {
             query?: never;
@@ -160,6 +177,29 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/landscapes/{id}/covers/{cover}/detail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A cover's material close up: the bytes of two square pictures of four bytes
+         *     a texel, one after the other. In the first, red, green and blue say how the
+         *     colour differs from the material's mean, (2 v / 255)² times as much in linear
+         *     light, and the fourth is the height. The second has the surface direction
+         *     east and north, roughness, and how open the texel is to light.
+         */
+        get: operations["cover_detail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/landscapes/{id}/edits": {
         parameters: {
             query?: never;
@@ -203,6 +243,23 @@ export interface paths {
         };
         /** Where water runs over the land: lines with their order. */
         get: operations["flow_lines"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/landscapes/{id}/mask-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A mask as a picture: black is 0 and white is 1, linear. */
+        get: operations["mask_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -365,6 +422,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Import a picture in grey or colour: PNG, JPEG or TIFF. */
+        post: operations["import_picture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/presets": {
         parameters: {
             query?: never;
@@ -505,6 +579,19 @@ export interface components {
              */
             soft_m: number;
         };
+        /** @description A colour of a gradient and where it is. */
+        ColourStop: {
+            /**
+             * Format: float
+             * @description Where, from 0 to 1.
+             */
+            at: number;
+            /**
+             * Format: color
+             * @description The colour in sRGB, as `#rrggbb`.
+             */
+            colour: string;
+        };
         /** @description Steps that are often used together. */
         Combination: {
             /** @description What it is for. */
@@ -624,6 +711,14 @@ export interface components {
             colour: string;
             /**
              * Format: float
+             * @description How far the material's highest stands above its lowest, for maps of
+             *     displacement and of surface directions; 0 leaves it smooth.
+             */
+            displacement_m?: number;
+            /** @description Its own colour by a reading of the land, instead of one all over. */
+            gradient?: components["schemas"]["CoverGradient"] | null;
+            /**
+             * Format: float
              * @description Over how much of their height two textures go over into one another, so
              *     that the higher one pokes through; 0 fades one into the other.
              */
@@ -657,13 +752,50 @@ export interface components {
              * @description How much of it, where its mask is full.
              */
             opacity?: number;
+            /** @description Patches of another colour. */
+            patches?: components["schemas"]["TintPatches"] | null;
             /** @description How the material's texture is laid and what is done to its colour. */
             texture?: components["schemas"]["Texture"];
         };
         /** @description How a cover's colour lies on what is below. */
         CoverBlend: "normal" | "multiply" | "screen" | "overlay" | "soft_light";
-        /** @description A material that ships with the program. */
-        CoverMaterial: "granite" | "slate" | "limestone" | "scree" | "gravel" | "sand" | "soil" | "dry_grass" | "lush_grass" | "moss" | "old_snow" | "fresh_snow" | "wet_silt";
+        /** @description Covers that are often used together. */
+        CoverCombination: {
+            /** @description What it is for. */
+            about: string;
+            /** @description The covers, bottom first; whoever lays them in gives them ids of their own. */
+            covers: Record<string, never>[];
+            /** @description Its name in requests. */
+            key: string;
+            /** @description Its name on screen. */
+            title: string;
+        };
+        /** @description Colours that follow a reading of the land. */
+        CoverGradient: {
+            /**
+             * @description Shifts the colours by noise, so that they do not follow the reading like
+             *     lines on a map.
+             */
+            broken?: components["schemas"]["Broken"] | null;
+            /** @description What is read. */
+            by: components["schemas"]["Reading"];
+            /**
+             * Format: float
+             * @description The reading that has the first colour.
+             */
+            from: number;
+            /** @description The colours. */
+            stops: components["schemas"]["ColourStop"][];
+            /**
+             * Format: float
+             * @description The reading that has the last colour.
+             */
+            to: number;
+        };
+        /** @description What a cover is made of. */
+        CoverMaterial: "granite" | "slate" | "limestone" | "scree" | "gravel" | "sand" | "soil" | "dry_grass" | "lush_grass" | "moss" | "old_snow" | "fresh_snow" | "wet_silt" | {
+            images: components["schemas"]["ImageSet"];
+        };
         /** @description What was made. */
         Created: {
             /**
@@ -1046,6 +1178,15 @@ export interface components {
             /** @description Why it matters. */
             why: string;
         };
+        /** @description What is done to the ground as a whole, once its covers lie. */
+        Finish: {
+            /** @description Darkens what is shut in. */
+            hollows?: components["schemas"]["Hollows"] | null;
+            /** @description Wets the ground near water. */
+            shore?: components["schemas"]["Shore"] | null;
+            /** @description Colours that water carries downhill. */
+            washes?: components["schemas"]["Wash"][];
+        };
         /** @description An edit that takes care of a finding. */
         FixMessage: {
             /** @description What it does, for a button. */
@@ -1241,6 +1382,35 @@ export interface components {
         HeightfieldBeyond: "nothing" | "edge" | "repeat" | "mirror";
         /** @description Over the whole land, or in a place of its own. */
         HeightfieldFit: "whole_land" | "placed";
+        /** @description Darkens what is shut in. */
+        Hollows: {
+            /**
+             * Format: float
+             * @description How much.
+             */
+            amount: number;
+            /**
+             * Format: double
+             * @description How far land counts.
+             */
+            reach_m: number;
+        };
+        /**
+         * @description Imported maps of one material, by the ids of their files. All of them show
+         *     the same square, which tiles; the ones that are absent follow from the others.
+         */
+        ImageSet: {
+            /** @description Colour, sRGB. */
+            albedo?: string;
+            /** @description Height. */
+            height?: string;
+            /** @description Surface directions, green towards the top of the picture. */
+            normal?: string;
+            /** @description How open each place is to light. */
+            occlusion?: string;
+            /** @description Roughness. */
+            roughness?: string;
+        };
         /** @description Where a pattern comes from. */
         ImageSource: "image" | "strand";
         /** @description An imported heightfield. */
@@ -1278,6 +1448,17 @@ export interface components {
              * @description From west to east, metres, when the file says.
              */
             width_m?: number | null;
+        };
+        /** @description An imported picture. */
+        ImportedPicture: {
+            /** @description 1 grey, 2 with alpha, 3 red, green and blue, 4 with alpha. */
+            channels: number;
+            /** @description Columns. */
+            cols: number;
+            /** @description Its id, by which recipes name it. */
+            id: string;
+            /** @description Rows. */
+            rows: number;
         };
         /** @description Turns the land upside down about a level: valleys become ridges. */
         Invert: {
@@ -1499,6 +1680,11 @@ export interface components {
             cells: number;
             /** @description Names of layers; all when empty. */
             layers?: string[];
+            /**
+             * @description Cells along each side of a tile, to cut maps into tiles that meet
+             *     exactly; one file a map when absent.
+             */
+            tile?: number | null;
         };
         /** @description What to make a landscape from. */
         NewLandscape: {
@@ -2084,6 +2270,17 @@ export interface components {
             image: {
                 /** @description The imported file. */
                 asset: string;
+                /**
+                 * Format: uint8
+                 * @description Which of its channels: 0 red or grey, 1 green, 2 blue, 3 alpha.
+                 */
+                channel?: number;
+                /**
+                 * @description The channel as a share of itself and those before it: so that covers
+                 *     laid one over the other, the first channel lowest, come out with the
+                 *     weights of the picture.
+                 */
+                of_rest?: boolean;
             };
         } | {
             painted: {
@@ -2097,7 +2294,7 @@ export interface components {
             };
         } | {
             trace: components["schemas"]["Trace"];
-        } | {
+        } | "water_depth" | {
             river: {
                 /**
                  * Format: uint8
@@ -2118,6 +2315,8 @@ export interface components {
             covers: components["schemas"]["Cover"][];
             /** @description How large the land is. */
             extent: components["schemas"]["LandExtent"];
+            /** @description What is done to the ground as a whole, once its covers lie. */
+            finish?: components["schemas"]["Finish"];
             /** @description Masks with a name, to be used in many places. */
             masks?: components["schemas"]["NamedMask"][];
             /** @description What the landscape is called. */
@@ -2424,6 +2623,19 @@ export interface components {
              * @description From west to east, metres.
              */
             width_m: number;
+        };
+        /** @description Wets the ground near water: wet ground is darker and smoother. */
+        Shore: {
+            /**
+             * Format: float
+             * @description How wet at the water's edge.
+             */
+            amount: number;
+            /**
+             * Format: double
+             * @description How far from the water it ends.
+             */
+            reach_m: number;
         };
         /**
          * @description Snow falls on the heights, slides off what is steep, gathers in hollows,
@@ -3092,6 +3304,29 @@ export interface components {
              */
             white: number;
         };
+        /** @description Patches of another colour, broken up by noise. */
+        TintPatches: {
+            /**
+             * Format: float
+             * @description How much of it where a patch is full.
+             */
+            amount: number;
+            /**
+             * Format: color
+             * @description Their colour in sRGB, as `#rrggbb`.
+             */
+            colour: string;
+            /**
+             * Format: double
+             * @description Size of the largest patches.
+             */
+            feature_m: number;
+            /**
+             * Format: uint32
+             * @description Which of the endless variants.
+             */
+            seed: number;
+        };
         /** @description What the service says to a viewer, apart from pictures. */
         ToViewer: (components["schemas"]["Head"] & {
             /** @enum {string} */
@@ -3195,6 +3430,35 @@ export interface components {
              * @default 1
              */
             seed: number;
+        };
+        /** @description A colour that water carries downhill from where it is. */
+        Wash: {
+            /**
+             * Format: float
+             * @description How strongly it colours the ground.
+             */
+            amount: number;
+            /**
+             * Format: color
+             * @description Its colour in sRGB, as `#rrggbb`.
+             */
+            colour: string;
+            /**
+             * Format: double
+             * @description How far it is carried: over this much all but a third of it stays behind.
+             */
+            distance_m: number;
+            /** @description Unlike that of any other part of the recipe; never changes. */
+            id: string;
+            /** @description Where the colour comes from. */
+            mask: components["schemas"]["Mask"];
+            /** @description What the artist calls it. */
+            name: string;
+            /**
+             * @description A wash that is off is passed over.
+             * @default true
+             */
+            on: boolean;
         };
         /**
          * @description Rain gathers, cuts gullies and valleys, carries the ground off and drops
@@ -3318,6 +3582,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Combination"][];
+                };
+            };
+        };
+    };
+    list_cover_combinations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoverCombination"][];
                 };
             };
         };
@@ -3533,6 +3816,31 @@ export interface operations {
             };
         };
     };
+    cover_detail: {
+        parameters: {
+            query: {
+                /** @description Most texels along each side. */
+                side: number;
+            };
+            header?: never;
+            path: {
+                cover: string;
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": number[];
+                };
+            };
+        };
+    };
     edit_landscape: {
         parameters: {
             query?: never;
@@ -3605,6 +3913,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FlowLine"][];
+                };
+            };
+        };
+    };
+    mask_file: {
+        parameters: {
+            query: {
+                /** @description Bits of each value. */
+                bits: "8" | "16";
+                /** @description Cells along the longer side. */
+                cells: number;
+                /** @description What kind of file. */
+                format: "png" | "tiff";
+                /** @description The id of its step, cover or wash, or `mask:` and the name of a mask. */
+                of: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": number[];
                 };
             };
         };
@@ -3831,6 +4169,32 @@ export interface operations {
                 };
                 content: {
                     "image/png": number[];
+                };
+            };
+        };
+    };
+    import_picture: {
+        parameters: {
+            query: {
+                /** @description The file's name. */
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": number[];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportedPicture"];
                 };
             };
         };

@@ -24,12 +24,15 @@ pub struct Grow {
     /// Cells along the longer side of the land
     #[arg(long, default_value_t = 1024, value_parser = clap::value_parser!(u32).range(2..=16384))]
     cells: u32,
+    /// Cut maps into tiles of so many cells along each side, which meet exactly
+    #[arg(long, value_parser = clap::value_parser!(u32).range(16..=16384))]
+    tile: Option<u32>,
     /// Folder for the files; made when it is not there
     #[arg(long)]
     out: PathBuf,
     /// What to write, separated by commas: height, height16, slope, weights,
-    /// albedo, normal, normal_down, roughness, occlusion, id, covers, hillshade,
-    /// plan, recipe [default: all]
+    /// albedo, normal, normal_down, roughness, displacement, occlusion, id,
+    /// covers, hillshade, plan, recipe [default: all]
     #[arg(long, value_delimiter = ',', value_parser = parse_layer)]
     only: Vec<Layer>,
     /// Folder with the imported files that the recipe names [default: the recipe's own]
@@ -80,6 +83,7 @@ impl Grow {
                 recipe: &recipe,
                 assets: &assets,
                 cells: self.cells as usize,
+                tile: self.tile.map(|side| side as usize),
                 layers: &layers,
             };
             let report = |share| bar.set(share);

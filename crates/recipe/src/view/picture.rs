@@ -1,7 +1,7 @@
 //! The land as it is drawn: heights, readings under the pointer, lit colour.
 
 use terrain::erosion::Ledger;
-use terrain::picture::{Lighting, Sun, lit};
+use terrain::picture::{Lighting, Sun, light, lit};
 use terrain::reading::slope_deg;
 use terrain::{Frame, Grid, Run};
 
@@ -113,14 +113,15 @@ pub fn picture(
         sea_level_m: recipe.sea_level_m as f32,
     };
     let wide = land.heights_with_apron();
-    let colour = lit(wide, &albedo, frame.cell_m, lighting);
+    let heights = land.heights();
+    let light = light(wide, frame.cell_m, lighting);
+    let colour = lit(&heights, &albedo, &light, lighting.sea_level_m);
     run.check()?;
     let mask = match &view.watched {
         None => None,
         Some(watched) => watched_mask(grower, recipe, assets, &frame, watched, run)?,
     };
     let slope = slope_deg(wide, frame.cell_m);
-    let heights = land.heights();
     let ids = ground.covers.iter().map(|cover| cover.id.clone());
     Ok(Picture {
         frame,

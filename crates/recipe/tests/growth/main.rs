@@ -3,6 +3,7 @@
 mod covers;
 mod document;
 mod eroding;
+mod finishing;
 mod generated;
 mod growing;
 mod masks;

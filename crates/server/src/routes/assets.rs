@@ -19,6 +19,7 @@ const FILE_BYTES: usize = 320 << 20;
 pub(super) fn router() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
         .routes(routes!(import))
+        .routes(routes!(import_picture))
         .layer(DefaultBodyLimit::max(FILE_BYTES))
 }
 
@@ -76,6 +77,38 @@ async fn import(
             Units::Metres => None,
             Units::Steps { white } => Some(white),
         },
+    };
+    Ok((StatusCode::CREATED, Json(imported)))
+}
+
+/// An imported picture.
+#[derive(Serialize, ToSchema)]
+struct ImportedPicture {
+    /// Its id, by which recipes name it.
+    id: String,
+    /// Columns.
+    cols: usize,
+    /// Rows.
+    rows: usize,
+    /// 1 grey, 2 with alpha, 3 red, green and blue, 4 with alpha.
+    channels: usize,
+}
+
+/// Import a picture in grey or colour: PNG, JPEG or TIFF.
+#[utoipa::path(post, operation_id = "import_picture", path = "/api/pictures", params(Name),
+    request_body(content = Vec<u8>, content_type = "application/octet-stream"),
+    responses((status = CREATED, body = ImportedPicture)))]
+async fn import_picture(
+    State(state): State<AppState>,
+    Query(name): Query<Name>,
+    body: Bytes,
+) -> Result<(StatusCode, Json<ImportedPicture>), ApiError> {
+    let (id, image) = state.assets.import_picture(&name.name, body.to_vec()).await?;
+    let imported = ImportedPicture {
+        id,
+        cols: image.channels[0].cols(),
+        rows: image.channels[0].rows(),
+        channels: image.channels.len(),
     };
     Ok((StatusCode::CREATED, Json(imported)))
 }

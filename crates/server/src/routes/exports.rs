@@ -14,7 +14,7 @@ use utoipa_axum::routes;
 use uuid::Uuid;
 
 use crate::error::ApiError;
-use crate::exports::Exports;
+use crate::exports::{Exports, Size};
 use crate::state::AppState;
 use crate::store::ExportState;
 
@@ -30,6 +30,10 @@ pub(super) fn router() -> OpenApiRouter<AppState> {
 struct NewExport {
     /// Cells along the longer side.
     cells: usize,
+    /// Cells along each side of a tile, to cut maps into tiles that meet
+    /// exactly; one file a map when absent.
+    #[serde(default)]
+    tile: Option<usize>,
     /// Names of layers; all when empty.
     #[serde(default)]
     layers: Vec<String>,
@@ -61,11 +65,9 @@ async fn begin(
     Path(id): Path<Uuid>,
     Json(new): Json<NewExport>,
 ) -> Result<(StatusCode, Json<Begun>), ApiError> {
-    const CELLS: std::ops::RangeInclusive<usize> = 2..=8192;
-    if !CELLS.contains(&new.cells) {
-        let (low, high) = (CELLS.start(), CELLS.end());
-        let detail = format!("cells is {}, allowed is {low} to {high}", new.cells);
-        return Err(ApiError::BadRequest(detail));
+    allow("cells", new.cells, 2..=16_384)?;
+    if let Some(tile) = new.tile {
+        allow("tile", tile, 16..=16_384)?;
     }
     let named = |name: &String| {
         Layer::named(name)
@@ -83,8 +85,25 @@ async fn begin(
         .await?
         .ok_or(ApiError::NotFound("landscape"))?;
     let recipe = head.recipe.0;
-    let export = Exports::begin(&state, id, head.revision, recipe, new.cells, layers).await?;
+    let size = Size {
+        cells: new.cells,
+        tile: new.tile,
+    };
+    let export = Exports::begin(&state, id, head.revision, recipe, size, layers).await?;
     Ok((StatusCode::ACCEPTED, Json(Begun { id: export })))
+}
+
+fn allow(
+    name: &str,
+    value: usize,
+    allowed: std::ops::RangeInclusive<usize>,
+) -> Result<(), ApiError> {
+    if allowed.contains(&value) {
+        return Ok(());
+    }
+    let (low, high) = (allowed.start(), allowed.end());
+    let detail = format!("{name} is {value}, allowed is {low} to {high}");
+    Err(ApiError::BadRequest(detail))
 }
 
 /// How far an export is.

@@ -4,6 +4,7 @@ mod assets;
 mod catalogue;
 mod edits;
 mod exports;
+mod ground;
 mod landscapes;
 mod live;
 mod moments;
@@ -38,6 +39,7 @@ fn api() -> OpenApiRouter<AppState> {
         .merge(presets::router())
         .merge(exports::router())
         .merge(catalogue::router())
+        .merge(ground::router())
         .layer(DefaultBodyLimit::max(BODY_BYTES))
         // After the layer above, because it sets a limit of its own.
         .merge(assets::router())

@@ -1,6 +1,6 @@
 //! A material laid over the land.
 
-use super::material::Sharpness;
+use super::material::Sharp;
 use super::{Colour, Material, Texel};
 use crate::noise::{hash, unit};
 
@@ -26,13 +26,38 @@ pub struct Spot {
     pub gradient: [f32; 2],
 }
 
+/// Spots along a row of cells.
+#[derive(Clone, Copy, Debug)]
+pub struct SpotRow<'a> {
+    /// Metres east of each one.
+    pub x_m: &'a [f64],
+    /// Metres north of all of them.
+    pub y_m: f64,
+    /// Height of each one, metres.
+    pub heights_m: &'a [f32],
+    /// Rise per metre towards east and towards north of each one.
+    pub gradients: &'a [[f32; 2]],
+}
+
+impl SpotRow<'_> {
+    /// One of the spots.
+    #[inline(always)]
+    pub fn spot(&self, c: usize) -> Spot {
+        Spot {
+            place_m: [self.x_m[c], self.y_m, f64::from(self.heights_m[c])],
+            gradient: self.gradients[c],
+        }
+    }
+}
+
 /// A material that lies over cells of one size.
 #[derive(Clone, Copy, Debug)]
 pub struct Laid<'m> {
     material: &'m Material,
     laying: Laying,
     turn: (f64, f64),
-    sharpness: Sharpness,
+    texture: Sharp<'m>,
+    mean: Texel,
     only_mean: bool,
 }
 
@@ -41,6 +66,8 @@ pub struct Laid<'m> {
 const SIDES: i32 = 4;
 /// From about 17° on the sides begin to show: the square of the rise.
 const GENTLE: f32 = 0.09;
+/// A side that shows less than this is left out.
+const LEAST_SHARE: f32 = 0.04;
 /// Triangles of a broken-up texture to one repeat.
 const TRIANGLES: f64 = 1.7;
 
@@ -51,7 +78,8 @@ impl Material {
             material: self,
             laying,
             turn: laying.turn_rad.sin_cos(),
-            sharpness: self.sharpness(cell_m / laying.size_m),
+            texture: self.sharp(cell_m / laying.size_m),
+            mean: self.mean(),
             // Beyond one repeat to a cell only the mean is left.
             only_mean: cell_m >= laying.size_m,
         }
@@ -61,35 +89,41 @@ impl Material {
 impl Laid<'_> {
     /// The same everywhere, if it is so.
     pub fn everywhere(&self) -> Option<Texel> {
-        (self.only_mean || self.material.is_plain()).then(|| self.material.mean())
+        (self.only_mean || self.material.is_plain()).then_some(self.mean)
+    }
+
+    /// The mean of the material over the cells of a row where it is `wanted`;
+    /// elsewhere `out` keeps what it was.
+    pub fn along(&self, row: SpotRow, wanted: &[bool], out: &mut [Texel]) {
+        along(self, row, wanted, out);
     }
 
     /// The mean of the material over a cell.
+    #[inline(always)]
     pub fn at(&self, spot: Spot) -> Texel {
         let [x, y, z] = spot.place_m;
         let [east, north] = spot.gradient;
         if self.only_mean {
-            return self.material.mean();
+            return self.mean;
         }
         let steep = east * east + north * north;
         if !self.laying.from_the_side || steep < GENTLE {
             return self.flat(x, y);
         }
         let weights = [east.abs(), north.abs(), 1.0].map(|part| part.powi(SIDES));
-        let sum: f32 = weights.iter().sum();
+        let least = LEAST_SHARE * weights.iter().sum::<f32>();
         let faces = [(y, z), (x, z), (x, y)];
-        let mut texel = Texel::default();
-        for (weight, (u, v)) in weights.iter().zip(faces) {
-            let share = weight / sum;
-            if share > 0.01 {
-                texel = texel.plus(self.flat(u, v).scaled(share));
+        let (mut texel, mut kept) = (Texel::default(), 0.0);
+        for (weight, (u, v)) in weights.into_iter().zip(faces) {
+            if weight > least {
+                texel = texel.plus(self.flat(u, v).scaled(weight));
+                kept += weight;
             }
         }
-        // What was left out is little, and must not darken.
-        let kept: f32 = weights.iter().filter(|w| **w / sum > 0.01).sum();
-        texel.scaled(sum / kept)
+        texel.scaled(1.0 / kept)
     }
 
+    #[inline(always)]
     fn flat(&self, x_m: f64, y_m: f64) -> Texel {
         let (sin, cos) = self.turn;
         let (u, v) = (
@@ -98,7 +132,7 @@ impl Laid<'_> {
         );
         match self.laying.broken_up {
             true => self.broken_up(u, v),
-            false => self.material.sharp(u, v, self.sharpness),
+            false => self.texture.at(u, v),
         }
     }
 
@@ -106,6 +140,7 @@ impl Laid<'_> {
     /// grid of triangles so that the variance is kept (Heitz and Neyret 2018,
     /// "High-Performance By-Example Noise using a Histogram-Preserving Blending
     /// Operator", section 3; without their histogram transform).
+    #[inline(always)]
     fn broken_up(&self, u: f64, v: f64) -> Texel {
         // Skewed so that squares become pairs of equal-sided triangles.
         let (su, sv) = (u * TRIANGLES, v * TRIANGLES);
@@ -117,11 +152,11 @@ impl Laid<'_> {
             true => [(0, 0, third), (0, 1, fb), (1, 0, fa)],
             false => [(1, 1, -third), (1, 0, 1.0 - fb), (0, 1, 1.0 - fa)],
         };
-        let mean = self.material.mean();
+        let mean = self.mean;
         let (mut sum, mut squares) = (Texel::default(), 0.0);
         for (da, db, weight) in corners {
             let at = |salt| f64::from(unit(hash(ia as i32 + da, ib as i32 + db, salt)));
-            let patch = self.material.sharp(u + at(1), v + at(2), self.sharpness);
+            let patch = self.texture.at(u + at(1), v + at(2));
             sum = sum.plus(patch.scaled(weight));
             squares += weight * weight;
         }
@@ -134,6 +169,15 @@ impl Laid<'_> {
                 b: texel.colour.b.max(0.0),
             },
             ..texel
+        }
+    }
+}
+
+#[multiversion::multiversion(targets = "simd")]
+fn along(laid: &Laid, row: SpotRow, wanted: &[bool], out: &mut [Texel]) {
+    for (c, (texel, wanted)) in out.iter_mut().zip(wanted).enumerate() {
+        if *wanted {
+            *texel = laid.at(row.spot(c));
         }
     }
 }

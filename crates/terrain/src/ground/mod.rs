@@ -11,7 +11,7 @@ mod weights;
 pub use blend::{Blend, height_blend};
 pub use colour::Colour;
 pub use gradient::Gradient;
-pub use laid::{Laid, Laying, Spot};
+pub use laid::{Laid, Laying, Spot, SpotRow};
 pub use material::{DEPTH_SHARE, Detail, GivenMaps, Material, MaterialKind, Texel};
 pub use wash::CarriedPigment;
 pub use weights::{Unbalanced, Weights};

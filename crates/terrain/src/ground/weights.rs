@@ -78,27 +78,37 @@ impl Weights {
     /// lower layer.
     pub fn in_steps(&self, full: u16) -> Vec<Grid<u16>> {
         let (cols, rows) = (self.layers[0].cols(), self.layers[0].rows());
-        let mut out: Vec<Vec<u16>> = vec![vec![0; cols * rows]; self.layers.len()];
-        let mut order: Vec<usize> = Vec::new();
-        for cell in 0..cols * rows {
-            let exact = |layer: &Grid| f64::from(layer.values()[cell]) * f64::from(full);
-            let mut left = full;
-            for (out, layer) in out.iter_mut().zip(&self.layers) {
-                let whole = exact(layer).floor().clamp(0.0, f64::from(left)) as u16;
-                out[cell] = whole;
-                left -= whole;
+        let count = self.layers.len();
+        // All layers of a cell side by side.
+        let cells = Grid::by_rows(cols * count, rows, |r, row: &mut [u16]| {
+            let layers: Vec<&[f32]> = self.layers.iter().map(|layer| layer.row(r)).collect();
+            let mut order: Vec<usize> = (0..count).collect();
+            for (c, steps) in row.chunks_exact_mut(count).enumerate() {
+                let exact = |i: usize| f64::from(layers[i][c]) * f64::from(full);
+                let mut left = full;
+                for (i, steps) in steps.iter_mut().enumerate() {
+                    *steps = exact(i).floor().clamp(0.0, f64::from(left)) as u16;
+                    left -= *steps;
+                }
+                if left == 0 {
+                    continue;
+                }
+                let remainder = |i: &usize| exact(*i) - f64::from(steps[*i]);
+                order.sort_unstable();
+                order.sort_by(|a, b| remainder(b).total_cmp(&remainder(a)));
+                for &i in order.iter().cycle().take(usize::from(left)) {
+                    steps[i] += 1;
+                }
             }
-            let remainder = |i: &usize| exact(&self.layers[*i]) - f64::from(out[*i][cell]);
-            order.clear();
-            order.extend(0..self.layers.len());
-            order.sort_by(|a, b| remainder(b).total_cmp(&remainder(a)));
-            for &i in order.iter().cycle().take(usize::from(left)) {
-                out[i][cell] += 1;
-            }
-        }
-        out.into_iter()
-            .map(|values| Grid::from_vec(cols, rows, values).expect("one value a cell"))
-            .collect()
+        });
+        let layer = |i: usize| {
+            Grid::by_rows(cols, rows, |r, row| {
+                for (value, cell) in row.iter_mut().zip(cells.row(r).chunks_exact(count)) {
+                    *value = cell[i];
+                }
+            })
+        };
+        (0..count).map(layer).collect()
     }
 
     /// The weights as bytes that sum to exactly 255 in every cell.

@@ -1,9 +1,6 @@
-//! Where the sun stands, what it reaches, and how much sky a place sees.
-
-use rayon::prelude::*;
+//! Where the sun stands and what it reaches.
 
 use crate::Grid;
-use crate::grid::halve;
 
 /// The sun's place in the sky.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -91,65 +88,5 @@ pub fn cast_shadow(heights: &Grid, cell_m: f64, sun: Sun, soft_m: f32) -> Grid {
             *shadow = carried.max(height);
         }
     }
-    Grid::from_vec(cols, rows, seen).expect("one value a cell")
-}
-
-/// Share of the sky that each cell sees, 0 to 1: 1 on a plain.
-///
-/// The horizon is looked up in eight directions at doubling distances, on a
-/// grid halved as often, so that the cost does not grow with the reach. The
-/// share follows from the horizon angles h as the mean of cos²h (Dozier and
-/// Frew 1990, for level ground).
-pub fn sky_view(heights: &Grid, cell_m: f64) -> Grid {
-    const BEARINGS: [(i64, i64); 8] = [
-        (1, 0),
-        (1, 1),
-        (0, 1),
-        (-1, 1),
-        (-1, 0),
-        (-1, -1),
-        (0, -1),
-        (1, -1),
-    ];
-    /// Looks one, two and three cells away on each halved grid.
-    const STEPS: std::ops::RangeInclusive<i64> = 1..=3;
-    const LEVELS: usize = 5;
-
-    let mut pyramid = vec![heights.clone()];
-    while pyramid.len() < LEVELS && pyramid[pyramid.len() - 1].cols().min(heights.rows()) > 8 {
-        pyramid.push(halve(&pyramid[pyramid.len() - 1]));
-    }
-    let (cols, rows) = (heights.cols(), heights.rows());
-    let mut seen = vec![0.0_f32; cols * rows];
-    seen.par_chunks_mut(cols.max(1))
-        .enumerate()
-        .for_each(|(r, out)| {
-            for (c, out) in out.iter_mut().enumerate() {
-                let here = heights.at(c, r);
-                let mut sum = 0.0;
-                for (dx, dy) in BEARINGS {
-                    let length = ((dx * dx + dy * dy) as f32).sqrt();
-                    let mut steepest = 0.0_f32;
-                    for (k, level) in pyramid.iter().enumerate() {
-                        let cell = cell_m as f32 * (1 << k) as f32;
-                        for step in STEPS {
-                            let col = (c >> k) as i64 + dx * step;
-                            let row = (r >> k) as i64 + dy * step;
-                            let inside = col >= 0
-                                && row >= 0
-                                && col < level.cols() as i64
-                                && row < level.rows() as i64;
-                            if inside {
-                                let rise = level.at(col as usize, row as usize) - here;
-                                steepest = steepest.max(rise / (length * step as f32 * cell));
-                            }
-                        }
-                    }
-                    // cos²(atan s) = 1 / (1 + s²)
-                    sum += 1.0 / (1.0 + steepest * steepest);
-                }
-                *out = sum / BEARINGS.len() as f32;
-            }
-        });
     Grid::from_vec(cols, rows, seen).expect("one value a cell")
 }

@@ -2,6 +2,7 @@
 
 use super::{Sun, cast_shadow, sky_view};
 use crate::Grid;
+use crate::grid::without_apron;
 use crate::ground::Colour;
 use crate::reading::for_each_gradient;
 
@@ -49,20 +50,20 @@ const SHALLOW_WATER: Colour = Colour {
 const CLEAR_M: f32 = 7.0;
 const DEEP_M: f32 = 90.0;
 
-/// The colour of each cell as 8-bit sRGB, lit and under its water.
-///
-/// `heights` has an apron of one cell; `albedo` and the result do not. Cast
-/// shadows and sky view know the land inside `heights` only, so the light is
-/// not local.
-///
-/// # Panics
-/// When `albedo` does not have the size of `heights` without its apron.
-pub fn lit(
-    heights: &Grid,
-    albedo: &Grid<Colour>,
-    cell_m: f64,
-    lighting: Lighting,
-) -> Grid<[u8; 3]> {
+/// Light that falls on each cell of the land, or of its water.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Light {
+    /// Light of the sun: the cosine of its angle to the surface, cast shadows
+    /// taken off, 0 to 1.
+    pub sun: Grid,
+    /// Share of the sky that is seen, 0 to 1.
+    pub sky: Grid,
+}
+
+/// Bakes the light on the land. `heights` has an apron of one cell, the result
+/// does not. Cast shadows and sky view know the land inside `heights` only, so
+/// the light is not local.
+pub fn light(heights: &Grid, cell_m: f64, lighting: Lighting) -> Light {
     let sea = lighting.sea_level_m;
     let surface = heights.map(|h| h.max(sea));
     let sun = lighting.sun;
@@ -75,17 +76,30 @@ pub fn lit(
             *out = cosine.max(0.0) / (1.0 + e * e + n * n).sqrt();
         }
     });
-    assert_eq!(
-        (facing.cols(), facing.rows()),
-        (albedo.cols(), albedo.rows())
-    );
-    Grid::by_rows(facing.cols(), facing.rows(), |r, out| {
+    Light {
+        sun: facing.zip_map(&without_apron(&shadow, 1), |facing, seen| facing * seen),
+        sky: without_apron(&sky, 1),
+    }
+}
+
+/// The colour of each cell as 8-bit sRGB, lit and under its water. All grids
+/// have the same size.
+///
+/// # Panics
+/// When the grids differ in size.
+pub fn lit(heights: &Grid, albedo: &Grid<Colour>, light: &Light, sea_level_m: f32) -> Grid<[u8; 3]> {
+    let (cols, rows) = (heights.cols(), heights.rows());
+    for other in [&light.sun, &light.sky] {
+        assert_eq!((cols, rows), (other.cols(), other.rows()));
+    }
+    assert_eq!((cols, rows), (albedo.cols(), albedo.rows()));
+    Grid::by_rows(cols, rows, |r, out| {
         for (c, out) in out.iter_mut().enumerate() {
-            let sunlight = SUNLIGHT.scaled(facing.at(c, r) * shadow.at(c + 1, r + 1));
-            let open = sky.at(c + 1, r + 1);
+            let sunlight = SUNLIGHT.scaled(light.sun.at(c, r));
+            let open = light.sky.at(c, r);
             let light = sunlight.plus(SKYLIGHT.scaled(open * open)).plus(BOUNCE);
             let ground = albedo.at(c, r);
-            let depth_m = sea - heights.at(c + 1, r + 1);
+            let depth_m = sea_level_m - heights.at(c, r);
             let seen = if depth_m > 0.0 {
                 under_water(ground, depth_m)
             } else {

@@ -16,6 +16,10 @@ const WET_DARK: f32 = 0.5;
 /// And this share of its roughness.
 const WET_ROUGH: f32 = 0.45;
 
+/// Water that has crossed this much of a wash's source, metres, carries enough
+/// colour for all but 1/e of the ground to be hidden.
+const FULL_M: f32 = 30.0;
+
 impl Ground<'_> {
     /// Washes colours downhill, darkens hollows and wets the shore.
     pub(super) fn finished(
@@ -68,8 +72,11 @@ fn wash_on(wash: &Wash, beneath: &Beneath, frame: &Frame) -> Result<Grid, GrowEr
         let drainage = beneath.drainage(whole)?;
         let distance = (wash.distance_m / whole.frame.cell_m) as f32;
         let washed = drainage.wash(&source, distance);
-        // As thick a layer as one cell sheds over the distance of one cell
-        // colours by 1 − 1/e; more of it can only come nearer to all.
-        Ok(washed.laid.map(|laid| 1.0 - (-laid).exp()))
+        // What stays in a cell is that share of what passes through it.
+        let passing = 1.0 / (1.0 - (-1.0 / distance).exp());
+        let per_cell = whole.frame.cell_m as f32 / FULL_M;
+        Ok(washed
+            .laid
+            .map(|laid| 1.0 - (-laid * passing * per_cell).exp()))
     })
 }

@@ -2,7 +2,7 @@
 
 use std::sync::Arc;
 
-use terrain::ground::{Colour, Gradient, Laid, Material, Spot, Texel};
+use terrain::ground::{Colour, Gradient, Laid, Material, SpotRow, Texel};
 use terrain::{Frame, Grid};
 
 use super::BARE;
@@ -93,13 +93,21 @@ impl<'r> Layer<'r> {
 }
 
 impl LaidLayer<'_> {
-    /// What the layer is in a cell.
-    pub(super) fn texel(&self, c: usize, r: usize, spot: Spot) -> Texel {
+    /// Its material in the cells of a row where it is wanted.
+    pub(super) fn along(&self, row: SpotRow, wanted: &[bool], out: &mut [Texel]) {
+        match self.laid.everywhere() {
+            Some(texel) => out.fill(texel),
+            None => self.laid.along(row, wanted, out),
+        }
+    }
+
+    /// What the layer is in a cell where its material is `texel`.
+    pub(super) fn texel(&self, c: usize, r: usize, texel: Texel) -> Texel {
         let layer = self.layer;
         let mut texel = match (self.plain, &layer.own) {
             (Some(plain), _) => plain,
-            (None, None) => self.coloured(self.laid.at(spot), layer.colour),
-            (None, Some(own)) => self.coloured(self.laid.at(spot), own.at(c, r)),
+            (None, None) => self.coloured(texel, layer.colour),
+            (None, Some(own)) => self.coloured(texel, own.at(c, r)),
         };
         if let Some((colour, there)) = &layer.patches {
             let grain = texel.colour.luminance() / self.mean_light;

@@ -4,7 +4,7 @@ mod finish;
 mod layer;
 mod materials;
 
-use terrain::ground::{Blend, Colour, Spot, Texel, Weights, height_blend};
+use terrain::ground::{Blend, Colour, SpotRow, Texel, Weights, height_blend};
 use terrain::reading::for_each_gradient;
 use terrain::{Frame, Grid};
 
@@ -83,20 +83,17 @@ impl<'r> Ground<'r> {
                 *out = [*east, *north];
             }
         });
+        let x_m: Vec<f64> = (0..cols).map(|c| frame.x_m(c)).collect();
         // What each cell is, and after that how much of each layer shows in it.
         let stride = SURFACE + layers.len();
         let cells = Grid::by_rows(cols * stride, rows, |r, row| {
-            let y_m = frame.y_m(r);
-            for (c, cell) in row.chunks_exact_mut(stride).enumerate() {
-                let spot = Spot {
-                    place_m: [frame.x_m(c), y_m, f64::from(near.at(c + 1, r + 1))],
-                    gradient: gradients.at(c, r),
-                };
-                let (surface, shown) = cell.split_at_mut(SURFACE);
-                let (laid, displacement) = lay_cell(&layers, c, r, spot, shown);
-                let Colour { r, g, b } = laid.colour;
-                surface.copy_from_slice(&[r, g, b, laid.roughness, displacement]);
-            }
+            let spots = SpotRow {
+                x_m: &x_m,
+                y_m: frame.y_m(r),
+                heights_m: &near.row(r + 1)[1..=cols],
+                gradients: gradients.row(r),
+            };
+            lay_row(&layers, r, spots, row);
         });
         beneath.run.check()?;
         let plane = |k: usize| {
@@ -127,22 +124,48 @@ impl<'r> Ground<'r> {
 /// Numbers of a surface: red, green, blue, roughness, displacement.
 const SURFACE: usize = 5;
 
-/// Lays all layers in one cell, the lowest one everywhere, and says how far
-/// the surface stands above the land. How much of each one shows is written
-/// into `shown`.
-fn lay_cell(
-    layers: &[LaidLayer],
-    c: usize,
-    r: usize,
-    spot: Spot,
-    shown: &mut [f32],
-) -> (Texel, f32) {
+/// Lays all layers along a row of cells, the lowest one everywhere. Each cell
+/// of `out` is the surface and how much of each layer shows in it.
+fn lay_row(layers: &[LaidLayer], r: usize, spots: SpotRow, out: &mut [f32]) {
+    let cols = spots.x_m.len();
     // What lies under a layer that hides it needs not be looked at.
-    let hides = |laid: &LaidLayer| {
+    let hides = |laid: &LaidLayer, c: usize| {
         let (cover, mask) = (laid.layer.cover, &laid.layer.mask);
         cover.opacity >= 1.0 && cover.blend == CoverBlend::Normal && mask.at(c, r) >= 1.0
     };
-    let lowest = layers.iter().rposition(hides).unwrap_or(0);
+    let lowest: Vec<usize> = (0..cols)
+        .map(|c| layers.iter().rposition(|laid| hides(laid, c)).unwrap_or(0))
+        .collect();
+    let materials: Vec<Vec<Texel>> = layers
+        .iter()
+        .enumerate()
+        .map(|(i, laid)| {
+            let lies = |c: usize| i == lowest[c] || (i > lowest[c] && laid.layer.mask.at(c, r) > 0.0);
+            let wanted: Vec<bool> = (0..cols).map(lies).collect();
+            let mut texels = vec![Texel::default(); cols];
+            laid.along(spots, &wanted, &mut texels);
+            texels
+        })
+        .collect();
+    for (c, cell) in out.chunks_exact_mut(SURFACE + layers.len()).enumerate() {
+        let (surface, shown) = cell.split_at_mut(SURFACE);
+        let of = |i: usize| layers[i].texel(c, r, materials[i][c]);
+        let (laid, displacement) = lay_cell(layers, (c, r), lowest[c], of, shown);
+        let Colour { r, g, b } = laid.colour;
+        surface.copy_from_slice(&[r, g, b, laid.roughness, displacement]);
+    }
+}
+
+/// Lays the layers from the `lowest` on in one cell, and says how far the
+/// surface stands above the land. How much of each layer shows is written into
+/// `shown`.
+fn lay_cell(
+    layers: &[LaidLayer],
+    (c, r): (usize, usize),
+    lowest: usize,
+    of: impl Fn(usize) -> Texel,
+    shown: &mut [f32],
+) -> (Texel, f32) {
     shown[..lowest].fill(0.0);
     let (mut texel, mut displacement) = (Texel::default(), 0.0);
     for (i, (laid, shown)) in layers.iter().zip(shown).enumerate().skip(lowest) {
@@ -152,7 +175,7 @@ fn lay_cell(
             *shown = 0.0;
             continue;
         }
-        let own = laid.texel(c, r, spot);
+        let own = of(i);
         let stands = (own.height - 0.5) * cover.displacement_m;
         if i == lowest {
             (texel, displacement, *shown) = (own, stands, 1.0);

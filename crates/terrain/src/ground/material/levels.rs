@@ -19,6 +19,7 @@ pub struct Texel {
 
 impl Texel {
     /// The sum of two.
+    #[inline(always)]
     pub(in crate::ground) fn plus(self, other: Self) -> Self {
         Self {
             colour: self.colour.plus(other.colour),
@@ -28,6 +29,7 @@ impl Texel {
     }
 
     /// Times `factor`.
+    #[inline(always)]
     pub(in crate::ground) fn scaled(self, factor: f32) -> Self {
         Self {
             colour: self.colour.scaled(factor),
@@ -142,40 +144,41 @@ impl Material {
     /// The mean around (`u`, `v`), in repeats of the texture, over a square
     /// whose side is `size` repeats: trilinear between halves of the texture.
     pub fn around(&self, u: f64, v: f64, size: f64) -> Texel {
-        self.sharp(u, v, self.sharpness(size))
-    }
-
-    /// How sharp the texture is over a square whose side is `size` repeats.
-    pub(in crate::ground) fn sharpness(&self, size: f64) -> Sharpness {
-        let texels = (size * self.levels[0].cols() as f64).max(1.0);
-        let level = texels.log2().min((self.levels.len() - 1) as f64);
-        Sharpness {
-            level: level.floor() as usize,
-            towards_next: level.fract() as f32,
-        }
-    }
-
-    /// The mean around (`u`, `v`) at a sharpness of this material.
-    pub(in crate::ground) fn sharp(&self, u: f64, v: f64, sharpness: Sharpness) -> Texel {
-        let Sharpness {
-            level,
-            towards_next,
-        } = sharpness;
-        let fine = bilinear(&self.levels[level], u, v);
-        match self.levels.get(level + 1) {
-            Some(far) if towards_next > 0.0 => fine
-                .scaled(1.0 - towards_next)
-                .plus(bilinear(far, u, v).scaled(towards_next)),
+        let level = self.level(size);
+        let (near, part) = (level.floor() as usize, level.fract() as f32);
+        let fine = bilinear(&self.levels[near], u, v);
+        match self.levels.get(near + 1) {
+            Some(far) if part > 0.0 => fine
+                .scaled(1.0 - part)
+                .plus(bilinear(far, u, v).scaled(part)),
             _ => fine,
         }
     }
+
+    /// How often the texture is halved until a texel is as large as a square
+    /// whose side is `size` repeats.
+    fn level(&self, size: f64) -> f64 {
+        let texels = (size * self.levels[0].cols() as f64).max(1.0);
+        texels.log2().min((self.levels.len() - 1) as f64)
+    }
+
+    /// The texture with texels about as large as a square whose side is `size`
+    /// repeats.
+    pub(in crate::ground) fn sharp(&self, size: f64) -> Sharp<'_> {
+        Sharp(&self.levels[self.level(size).round() as usize])
+    }
 }
 
-/// Which halves of a texture are looked at.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub(in crate::ground) struct Sharpness {
-    level: usize,
-    towards_next: f32,
+/// One halving of a texture.
+#[derive(Clone, Copy, Debug)]
+pub(in crate::ground) struct Sharp<'m>(&'m Grid<Texel>);
+
+impl Sharp<'_> {
+    /// What is at (`u`, `v`), in repeats of the texture.
+    #[inline(always)]
+    pub(in crate::ground) fn at(&self, u: f64, v: f64) -> Texel {
+        bilinear(self.0, u, v)
+    }
 }
 
 /// Every 2ᵏ-th value of a map.
@@ -187,22 +190,18 @@ fn skipped<T: Copy + Default + Send + Sync>(map: &Grid<T>, k: usize) -> Grid<T> 
     })
 }
 
-/// Between texels; beyond an edge the texture goes on at the other one.
+/// Between texels; beyond an edge the texture goes on at the other one. The
+/// side of a texture is a power of two.
+#[inline(always)]
 fn bilinear(level: &Grid<Texel>, u: f64, v: f64) -> Texel {
     let side = level.cols();
-    let (x, y) = (
-        u.rem_euclid(1.0) * side as f64 - 0.5,
-        v.rem_euclid(1.0) * side as f64 - 0.5,
-    );
+    let (x, y) = (u * side as f64 - 0.5, v * side as f64 - 0.5);
     let (c, r) = (x.floor(), y.floor());
     let (s, t) = ((x - c) as f32, (y - r) as f32);
-    let wrap = |i: f64| (i as i64).rem_euclid(side as i64) as usize;
-    let (c0, c1, r0, r1) = (wrap(c), wrap(c + 1.0), wrap(r), wrap(r + 1.0));
-    let across = |r: usize| {
-        level
-            .at(c0, r)
-            .scaled(1.0 - s)
-            .plus(level.at(c1, r).scaled(s))
-    };
-    across(r0).scaled(1.0 - t).plus(across(r1).scaled(t))
+    let wrap = |i: i64| i as usize & (side - 1);
+    let (c, r) = (c as i64, r as i64);
+    let (c0, c1) = (wrap(c), wrap(c + 1));
+    let (above, below) = (level.row(wrap(r)), level.row(wrap(r + 1)));
+    let across = |row: &[Texel]| row[c0].scaled(1.0 - s).plus(row[c1].scaled(s));
+    across(above).scaled(1.0 - t).plus(across(below).scaled(t))
 }

@@ -10,6 +10,6 @@ mod tiling;
 pub use detail::Detail;
 pub use given::GivenMaps;
 pub use kinds::MaterialKind;
-pub(super) use levels::Sharpness;
+pub(super) use levels::Sharp;
 pub use levels::{Material, Texel};
 pub use maps::DEPTH_SHARE;
