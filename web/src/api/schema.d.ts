@@ -2025,7 +2025,9 @@ export interface components {
             bytes: number;
             /**
              * @description `heights` (f32, metres), `slope` (u8, half degrees), `ground` (u8,
-             *     index of a cover), `colour` (3 × u8, sRGB), `mask` (u8, 255 is 1),
+             *     index of the strongest cover), `second` (u8, of the next), `second_share`
+             *     (u8, what that one has of both, 255 is all), `colour` (3 × u8, sRGB), `sunlit` (u8, 255 is full
+             *     sun straight on), `mask` (u8, 255 is 1),
              *     `difference` (3 × u8, sRGB).
              */
             name: string;
@@ -2540,6 +2542,11 @@ export interface components {
         };
         /** @description One cover's share of the land. */
         Share: {
+            /**
+             * @description The mean colour of the ground where there is most of it: red, green and
+             *     blue in linear light, without light on it.
+             */
+            colour: number[];
             /** @description The cover's id. */
             id: string;
             /**

@@ -31,3 +31,7 @@ export type NewLandscape = Schemas["NewLandscape"];
 export type Combination = Schemas["Combination"];
 export type FlowLine = Schemas["FlowLine"];
 export type Stroke = Schemas["Stroke"];
+export type CoverCombination = Schemas["CoverCombination"];
+export type Wash = Schemas["Wash"];
+export type Finish = Schemas["Finish"];
+export type ImportedPicture = Schemas["ImportedPicture"];

@@ -10,3 +10,13 @@ export function useCombinations() {
   });
   return data ?? [];
 }
+
+/** Covers that are often used together. */
+export function useCoverCombinations() {
+  const { data } = useQuery({
+    queryKey: ["cover-combinations"],
+    staleTime: Infinity,
+    queryFn: () => answered(api.GET("/api/cover-combinations")),
+  });
+  return data ?? [];
+}

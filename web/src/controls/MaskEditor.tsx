@@ -3,6 +3,7 @@ import { produce } from "immer";
 import type { Mask, Term } from "../api/types";
 import { changeView, useView } from "../studio/view";
 import { MaskFinish } from "./MaskFinish";
+import { MaskFoot } from "./MaskFoot";
 import { TermEditor } from "./TermEditor";
 
 interface Props {
@@ -84,6 +85,7 @@ export function MaskEditor({ owner, title, mask, traces, onPreview, onCommit }: 
         />
       ))}
       {mask && terms.length > 0 && <MaskFinish {...{ owner, mask, onPreview, onCommit }} />}
+      {terms[0] && !title && <MaskFoot owner={owner} first={terms[0].of} />}
     </section>
   );
 }

@@ -1,7 +1,7 @@
 import type { Reading } from "../api/types";
 import { useRecipe } from "../live/recipe";
-import { AssetField } from "./AssetField";
 import { BrushFields } from "./BrushFields";
+import { ImageReading } from "./ImageReading";
 import { NumberField } from "./NumberField";
 import { kindOf, parametersOf, sheetOf, withParameter } from "./readings";
 
@@ -47,13 +47,7 @@ export function ReadingFields({ reading, testId, onPreview, onCommit }: Props) {
           onChoose={(mask) => onCommit(withParameter(reading, "mask", mask))}
         />
       )}
-      {kind === "image" && (
-        <AssetField
-          asset={String(values.asset)}
-          scaled={false}
-          onCommit={({ asset }) => onCommit(withParameter(reading, "asset", asset))}
-        />
-      )}
+      {kind === "image" && <ImageReading values={values} {...{ testId, onCommit }} />}
       {typeof reading === "object" && "painted" in reading && (
         <BrushFields
           strokes={reading.painted.strokes}

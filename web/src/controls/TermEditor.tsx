@@ -5,6 +5,7 @@ import { changeView, useView } from "../studio/view";
 import { NumberField } from "./NumberField";
 import { ReadingFields } from "./ReadingFields";
 import { kindOf, READINGS, sheetOf, TRACES, withParameter } from "./readings";
+import { ShareCurve } from "./ShareCurve";
 import { TermHistogram } from "./TermHistogram";
 
 interface Props {
@@ -143,6 +144,26 @@ export function TermEditor(props: Props) {
       {watchable && <TermHistogram {...{ owner, index, term, unit, onPreview, onCommit }} />}
       {end("from")}
       {end("to")}
+      <details>
+        <summary className="cursor-pointer text-xs">
+          Response curve{(term.curve ?? []).length > 1 ? " — bent" : ""}
+        </summary>
+        <div className="flex items-end gap-2 pt-1">
+          <ShareCurve
+            testId={`${testId}.curve`}
+            points={(term.curve ?? []) as [number, number][]}
+            onPreview={(curve) => onPreview({ ...term, curve })}
+            onCommit={(curve) => onCommit({ ...term, curve })}
+          />
+          <button
+            type="button"
+            className="btn btn-ghost btn-xs"
+            onClick={() => onCommit({ ...term, curve: [] })}
+          >
+            Straight
+          </button>
+        </div>
+      </details>
       {index > 0 && (
         <NumberField
           label="Weight"

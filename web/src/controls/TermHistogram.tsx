@@ -1,8 +1,6 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { answered, api } from "../api/client";
 import type { Term } from "../api/types";
-import { useSession } from "../live/session";
+import { useTermStudy } from "./useTermStudy";
 import { formatNumber } from "./units";
 
 interface Props {
@@ -21,22 +19,11 @@ const HEIGHT = 46;
 /** How often values of a reading occur, with the range that counts: its ends and
  * where they fade out are dragged. */
 export function TermHistogram({ owner, index, term, unit, onPreview, onCommit }: Props) {
-  const landscape = useSession((state) => state.landscape) ?? "";
-  const revision = useSession((state) => state.head?.revision);
   const box = useRef<SVGSVGElement>(null);
   const [held, setHeld] = useState<Handle | null>(null);
-  const { data } = useQuery({
-    queryKey: ["term", landscape, owner, index, JSON.stringify(term.of), revision],
-    placeholderData: keepPreviousData,
-    queryFn: () =>
-      answered(
-        api.GET("/api/landscapes/{id}/term", {
-          params: { path: { id: landscape }, query: { owner, term: index } },
-        }),
-      ),
-  });
+  const { data } = useTermStudy(owner, index, term.of);
   if (!data) return <div className="bg-base-200 h-[46px] rounded" />;
-  const { low, high, counts, share } = data;
+  const { low, high, counts } = data;
   const at = (value: number) => Math.min(1, Math.max(0, (value - low) / (high - low)));
   const from = term.from ?? null;
   const to = term.to ?? null;
@@ -141,9 +128,6 @@ export function TermHistogram({ owner, index, term, unit, onPreview, onCommit }:
       <figcaption className="text-base-content/70 flex justify-between text-[0.65rem]">
         <span>
           {formatNumber(low)} {unit}
-        </span>
-        <span data-testid={`${owner}.${index}.share`}>
-          mask takes {(100 * share).toFixed(1)} % of the land
         </span>
         <span>
           {formatNumber(high)} {unit}

@@ -94,6 +94,7 @@ export const READINGS: Record<string, ReadingSheet> = {
   area: { label: "Drained land", unit: "ha", range: [0, 50], make: () => "area" },
   wetness: { label: "Wetness", range: [2, 16], make: () => "wetness" },
   water: { label: "Distance to water", unit: "m", range: [0, 1000], make: () => "water" },
+  water_depth: { label: "Under water", unit: "m", range: [0, 100], make: () => "water_depth" },
   near: {
     label: "Distance to a mask",
     unit: "m",

@@ -14,6 +14,7 @@ const LAYERS: [string, string][] = [
   ["normal", "Normal map, PNG"],
   ["normal_down", "Normals with green downwards, PNG"],
   ["roughness", "Roughness, PNG"],
+  ["displacement", "Relief of the ground, 16-bit PNG"],
   ["occlusion", "Occlusion, PNG"],
   ["id", "Which ground, PNG"],
   ["covers", "A mask for each ground, 16-bit PNG"],
@@ -21,13 +22,15 @@ const LAYERS: [string, string][] = [
   ["plan", "Plan under the sun, PNG"],
   ["recipe", "The recipe, JSON"],
 ];
-const SIZES = [256, 512, 1024, 2048, 4096, 8192];
+const SIZES = [256, 512, 1024, 2048, 4096, 8192, 16384];
+const TILES = [256, 512, 1024, 2048, 4096];
 const POLL_MS = 250;
 
 /** Files for other software: what, how large, and the way to them. */
 export function DeliverPanel() {
   const landscape = useSession((state) => state.landscape);
   const [cells, setCells] = useState(1024);
+  const [tile, setTile] = useState<number | null>(null);
   const [layers, setLayers] = useState(LAYERS.map(([name]) => name));
   const [job, setJob] = useState<string | null>(null);
   const status = useQuery({
@@ -42,7 +45,7 @@ export function DeliverPanel() {
     if (!landscape) return;
     try {
       const path = { path: { id: landscape } };
-      const body = { cells, layers };
+      const body = { cells, tile, layers };
       const { id } = await answered(
         api.POST("/api/landscapes/{id}/exports", { params: path, body }),
       );
@@ -67,6 +70,22 @@ export function DeliverPanel() {
           {SIZES.map((size) => (
             <option key={size} value={size}>
               {size}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className="flex items-center gap-3 text-sm">
+        Maps
+        <select
+          className="select select-sm w-52"
+          value={tile ?? ""}
+          data-testid="export-tile"
+          onChange={(event) => setTile(event.target.value ? Number(event.target.value) : null)}
+        >
+          <option value="">in one file each</option>
+          {TILES.filter((side) => side < cells).map((side) => (
+            <option key={side} value={side}>
+              in tiles of {side} cells
             </option>
           ))}
         </select>

@@ -77,7 +77,7 @@ export function LandTools() {
           data-testid="whole-land"
           onClick={() => changeView({ solo: null, strand: LAND })}
         >
-          {solo !== null ? "One step alone" : `Strand ${strand}`} — back to the land
+          {solo !== null ? "One part alone" : `Strand ${strand}`} — back to the land
         </button>
       )}
     </div>

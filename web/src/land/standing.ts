@@ -1,38 +1,83 @@
-import type { Picture } from "../live/picture";
-import { sizeOf } from "../live/picture";
+import { sizeOf, type Picture } from "../live/picture";
 import type { Place } from "../studio/view";
+import { groundAt } from "./scene/groundAt";
 
 /** Height of the eye above the ground, metres: a grown person's. */
 const EYE_M = 1.7;
-/** How far ahead one looks, in widths of the land. */
-const AHEAD = 0.12;
+/** How far ahead the place is that one looks at, in widths of the land. */
+const AHEAD = 0.1;
+/** Steepest that one looks up or down. */
+const STEEPEST = 1.45;
 
-/**
- * A camera that stands at a place, looking the way that the last one did; in
- * widths of the land, as the view keeps it.
- */
+/** A camera: where it stands and what it looks at, in widths of the land. */
+type Pose = number[];
+
+interface Looking {
+  place: Place;
+  /** Clockwise from north, and up, radians. */
+  bearing: number;
+  up: number;
+}
+
+/** Where a camera stands on the land and which way it looks. */
+function lookingOf(picture: Picture, pose: Pose): Looking {
+  const { width, depth } = sizeOf(picture);
+  const [x = 0, y = 0, z = 0, tx = 0, ty = 0, tz = 0] = pose;
+  const level = Math.hypot(tx - x, tz - z);
+  return {
+    place: { x: (x + 0.5) * width, y: picture.header.north_m - (z * width + depth / 2) },
+    bearing: Math.atan2(tx - x, -(tz - z)),
+    up: Math.atan2(ty - y, level),
+  };
+}
+
+/** A camera at eye height on the ground. */
+function poseOf(picture: Picture, { place, bearing, up }: Looking, exaggeration: number): Pose {
+  const { width, depth } = sizeOf(picture);
+  const inside = (v: number, size: number) => Math.min(size, Math.max(0, v));
+  const south = picture.header.north_m - depth;
+  const x = inside(place.x, width);
+  const north = south + inside(place.y - south, depth);
+  const height = groundAt(picture, x, north) * exaggeration + EYE_M;
+  const eye = [
+    x / width - 0.5,
+    height / width,
+    (picture.header.north_m - north - depth / 2) / width,
+  ];
+  const [ex = 0, ey = 0, ez = 0] = eye;
+  const level = AHEAD * Math.cos(up);
+  return [
+    ...eye,
+    ex + level * Math.sin(bearing),
+    ey + AHEAD * Math.sin(up),
+    ez - level * Math.cos(bearing),
+  ];
+}
+
+/** A camera that stands at a place, looking the way that the last one did. */
 export function standAt(
   picture: Picture,
   place: Place,
-  camera: number[] | null,
+  camera: Pose | null,
   exaggeration: number,
-): number[] {
-  const { width, depth } = sizeOf(picture);
-  const { cols, rows, cell_m, north_m, sea_level_m } = picture.header;
-  const col = Math.min(cols - 1, Math.max(0, Math.round(place.x / cell_m - 0.5)));
-  const row = Math.min(rows - 1, Math.max(0, Math.round((north_m - place.y) / cell_m - 0.5)));
-  // The highest nearby, so that the ground's own slope does not hide the view.
-  let ground = sea_level_m;
-  for (let r = Math.max(0, row - 1); r <= Math.min(rows - 1, row + 1); r++) {
-    for (let c = Math.max(0, col - 1); c <= Math.min(cols - 1, col + 1); c++) {
-      ground = Math.max(ground, picture.heights[r * cols + c] ?? 0);
-    }
-  }
-  const x = place.x / width - 0.5;
-  const y = ((ground + EYE_M) / width) * exaggeration;
-  const z = (north_m - place.y - depth / 2) / width;
-  const [fromX = 0, , fromZ = 1, toX = 0, , toZ = 0] = camera ?? [];
-  const length = Math.hypot(toX - fromX, toZ - fromZ) || 1;
-  const ahead = [(toX - fromX) / length, (toZ - fromZ) / length] as const;
-  return [x, y, z, x + AHEAD * ahead[0], y + 0.004, z + AHEAD * ahead[1]];
+): Pose {
+  const bearing = camera ? lookingOf(picture, camera).bearing : 0;
+  return poseOf(picture, { place, bearing, up: 0.03 }, exaggeration);
+}
+
+/** A standing camera after some metres of walking and a turn to the right. */
+export function walked(
+  picture: Picture,
+  camera: Pose,
+  exaggeration: number,
+  { ahead = 0, turn = 0, raise = 0 },
+): Pose {
+  const { place, bearing, up } = lookingOf(picture, camera);
+  const turned = bearing + turn;
+  const there = {
+    x: place.x + ahead * Math.sin(turned),
+    y: place.y + ahead * Math.cos(turned),
+  };
+  const raised = Math.min(STEEPEST, Math.max(-STEEPEST, up + raise));
+  return poseOf(picture, { place: there, bearing: turned, up: raised }, exaggeration);
 }

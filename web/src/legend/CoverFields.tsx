@@ -1,6 +1,9 @@
 import type { Cover } from "../api/types";
 import { ChoiceField } from "../controls/ChoiceField";
 import { NumberField } from "../controls/NumberField";
+import { GradientFields } from "./GradientFields";
+import { MaterialField } from "./MaterialField";
+import { PatchFields } from "./PatchFields";
 
 interface Props {
   cover: Cover;
@@ -9,21 +12,6 @@ interface Props {
   onCommit: (what: string, change: (target: Cover) => void) => void;
 }
 
-const MATERIALS = [
-  "granite",
-  "slate",
-  "limestone",
-  "scree",
-  "gravel",
-  "sand",
-  "soil",
-  "dry_grass",
-  "lush_grass",
-  "moss",
-  "old_snow",
-  "fresh_snow",
-  "wet_silt",
-] as const;
 const BLENDS = ["normal", "multiply", "screen", "overlay", "soft_light"] as const;
 
 type Texture = NonNullable<Cover["texture"]>;
@@ -60,14 +48,15 @@ export function CoverFields({ cover, bottom, onPreview, onCommit }: Props) {
     />
   );
   const own = (
-    key: "opacity" | "height_blend",
+    key: "opacity" | "height_blend" | "displacement_m",
     label: string,
     slider: [number, number],
     standard: number,
     hint: string,
+    unit?: string,
   ) => (
     <NumberField
-      {...{ label, slider, standard, hint }}
+      {...{ label, slider, standard, hint, unit }}
       testId={`${cover.id}.${key}`}
       value={cover[key] ?? standard}
       onPreview={(value) => onPreview((target) => void (target[key] = value))}
@@ -89,37 +78,7 @@ export function CoverFields({ cover, bottom, onPreview, onCommit }: Props) {
   );
   return (
     <div className="space-y-1">
-      <div className="flex items-center gap-2">
-        {cover.material && (
-          <img
-            src={`/api/materials/${cover.material}/picture.png`}
-            alt=""
-            className="border-base-300 h-10 w-10 rounded border object-cover"
-          />
-        )}
-        <label className="grid grow gap-0.5 text-xs">
-          Material
-          <select
-            className="select select-xs w-full"
-            data-testid={`${cover.id}.material`}
-            value={cover.material ?? ""}
-            onChange={(event) => {
-              const material = event.target.value as Cover["material"] | "";
-              onCommit(`Material of ${cover.name}`, (target) => {
-                if (material) target.material = material;
-                else delete target.material;
-              });
-            }}
-          >
-            <option value="">plain colour</option>
-            {MATERIALS.map((name) => (
-              <option key={name} value={name}>
-                {name.replaceAll("_", " ")}
-              </option>
-            ))}
-          </select>
-        </label>
-      </div>
+      <MaterialField {...{ cover, onCommit }} />
       {cover.material && (
         <>
           {number("size_m", "Texture size", [1, 200], { unit: "m", log: true })}
@@ -159,11 +118,26 @@ export function CoverFields({ cover, bottom, onPreview, onCommit }: Props) {
             {number("hue_deg", "Hue", [-180, 180], { unit: "°" })}
             {number("saturation", "Saturation", [0, 2])}
             {number("lightness", "Lightness", [0, 2])}
+            {own(
+              "displacement_m",
+              "Relief",
+              [0, 4],
+              0,
+              "How far its highest stands above its lowest, in maps of displacement and directions",
+              "m",
+            )}
             {tick("broken_up", "Break up repeats")}
             {tick("from_the_side", "Steep faces from the side")}
           </div>
         </details>
       )}
+      <details>
+        <summary className="cursor-pointer text-xs">Colours over the land</summary>
+        <div className="space-y-1 pt-1">
+          <GradientFields {...{ cover, onPreview, onCommit }} />
+          <PatchFields {...{ cover, onPreview, onCommit }} />
+        </div>
+      </details>
     </div>
   );
 }

@@ -1,5 +1,16 @@
-import { ArrowDown, ArrowUp, ChevronDown, ChevronRight, Trash2 } from "lucide-react";
+import { useSortable } from "@dnd-kit/sortable";
+import { CSS } from "@dnd-kit/utilities";
+import {
+  ArrowDown,
+  ArrowUp,
+  ChevronDown,
+  ChevronRight,
+  CircleDot,
+  GripVertical,
+  Trash2,
+} from "lucide-react";
 import type { Cover, Recipe } from "../api/types";
+import { ColourInput } from "../controls/ColourInput";
 import { MaskEditor } from "../controls/MaskEditor";
 import { NumberField } from "../controls/NumberField";
 import { commit, preview } from "../live/edit";
@@ -16,6 +27,10 @@ interface Props {
 /** One layer of ground: swatch, name, share of the land; its mask when open. */
 export function CoverRow({ cover, bottom, share, traces }: Props) {
   const open = useView((view) => view.openBand === cover.id);
+  const alone = useView((view) => view.solo === cover.id);
+  const { attributes, listeners, setNodeRef, transform, transition } = useSortable({
+    id: cover.id,
+  });
   const on = (change: (target: Cover) => void) => (draft: Recipe) => {
     const target = draft.covers.find((other) => other.id === cover.id);
     if (target) change(target);
@@ -27,8 +42,22 @@ export function CoverRow({ cover, bottom, share, traces }: Props) {
       if (taken) draft.covers.splice(Math.max(0, at + by), 0, taken);
     });
   return (
-    <article className="border-base-300 border-b" data-testid={`cover-${cover.id}`}>
+    <article
+      ref={setNodeRef}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+      className="border-base-300 border-b"
+      data-testid={`cover-${cover.id}`}
+    >
       <div className={`flex items-center gap-1.5 p-1.5 ${cover.on ? "" : "opacity-60"}`}>
+        <span
+          className="cursor-grab touch-none"
+          data-testid={`grip-${cover.id}`}
+          title="Drag to another place"
+          {...attributes}
+          {...listeners}
+        >
+          <GripVertical size={12} aria-hidden />
+        </span>
         <input
           type="checkbox"
           className="checkbox checkbox-xs"
@@ -42,21 +71,15 @@ export function CoverRow({ cover, bottom, share, traces }: Props) {
             );
           }}
         />
-        <input
-          type="color"
-          className="border-base-300 h-6 w-8 cursor-pointer rounded border p-0"
-          aria-label={`Colour of ${cover.name}`}
-          key={cover.colour}
-          defaultValue={cover.colour}
-          onBlur={(event) => {
-            const colour = event.target.value;
-            if (colour !== cover.colour) {
-              void commit(
-                `Colour of ${cover.name}`,
-                on((target) => void (target.colour = colour)),
-              );
-            }
-          }}
+        <ColourInput
+          label={`Colour of ${cover.name}`}
+          colour={cover.colour}
+          onCommit={(colour) =>
+            void commit(
+              `Colour of ${cover.name}`,
+              on((target) => void (target.colour = colour)),
+            )
+          }
         />
         <button
           type="button"
@@ -70,6 +93,17 @@ export function CoverRow({ cover, bottom, share, traces }: Props) {
             {share === undefined || !cover.on ? "—" : `${(100 * share).toFixed(1)} %`}
           </span>
           {open ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
+        </button>
+        <button
+          type="button"
+          className={`btn btn-xs btn-square ${alone ? "btn-primary" : "btn-ghost"}`}
+          aria-pressed={alone}
+          aria-label={`Look at ${cover.name} alone`}
+          title="Look at this ground alone"
+          data-testid={`solo-${cover.id}`}
+          onClick={() => changeView({ solo: alone ? null : cover.id })}
+        >
+          <CircleDot size={13} />
         </button>
       </div>
       {open && (

@@ -5,8 +5,13 @@ export interface Picture {
   header: PictureHeader;
   heights: Float32Array;
   slope: Uint8Array;
+  /** The strongest cover, the next one, and what that has of both. */
   ground: Uint8Array;
+  second: Uint8Array;
+  secondShare: Uint8Array;
   colour: Uint8Array;
+  /** Light of the sun: 255 is straight on. */
+  sunlit: Uint8Array;
   mask: Uint8Array | null;
   /** Colours of the change since this moment, if it is one to compare with. */
   difference: Uint8Array | null;
@@ -29,7 +34,10 @@ export function decodePicture(message: ArrayBuffer): Picture {
     heights: new Float32Array(message, heights.byteOffset, heights.byteLength / 4),
     slope: bytes("slope"),
     ground: bytes("ground"),
+    second: bytes("second"),
+    secondShare: bytes("second_share"),
     colour: bytes("colour"),
+    sunlit: bytes("sunlit"),
     mask: plane("mask"),
     difference: plane("difference"),
   };

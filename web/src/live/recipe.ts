@@ -58,6 +58,7 @@ export function freshId(recipe: Recipe, stem: string): string {
   const taken = new Set([
     ...recipe.strands.flatMap((strand) => strand.steps.map((step) => step.id)),
     ...recipe.covers.map((cover) => cover.id),
+    ...(recipe.finish?.washes ?? []).map((wash) => wash.id),
   ]);
   for (let i = 1; ; i++) {
     const id = `${stem}-${i}`;

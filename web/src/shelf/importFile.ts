@@ -1,6 +1,6 @@
 import { toast } from "sonner";
 import { answered, api } from "../api/client";
-import type { Imported, NewLandscape } from "../api/types";
+import type { Imported, ImportedPicture, NewLandscape } from "../api/types";
 
 /** Files that are read as heights. */
 export const HEIGHT_FILES = ".tif,.tiff,.png,.asc";
@@ -57,6 +57,26 @@ export async function importInto(file: File, take: (found: ImportedFile) => void
     });
   } catch (error) {
     toast.error(error instanceof Error ? error.message : String(error), { duration: 10_000 });
+  }
+}
+
+/** Files that are read as pictures. */
+export const PICTURE_FILES = ".png,.jpg,.jpeg,.tif,.tiff";
+
+/** Imports a picture; null, after a message, when the service refuses it. */
+export async function importPicture(file: File): Promise<ImportedPicture | null> {
+  try {
+    return await answered(
+      api.POST("/api/pictures", {
+        params: { query: { name: file.name } },
+        body: file as never,
+        bodySerializer: (body) => body as never,
+        headers: { "Content-Type": "application/octet-stream" },
+      }),
+    );
+  } catch (error) {
+    toast.error(error instanceof Error ? error.message : String(error), { duration: 10_000 });
+    return null;
   }
 }
 

@@ -4,4 +4,5 @@ mod erosion;
 mod files;
 mod form;
 mod ground;
+mod ground_tools;
 mod slice;

@@ -173,6 +173,29 @@ impl Default for Mottle {
 }
 
 impl Cover {
+    /// A cover of plain grey, everywhere.
+    pub(crate) fn bare(id: &str, name: &str) -> Self {
+        Self {
+            id: id.to_owned(),
+            name: name.to_owned(),
+            on: true,
+            colour: "#9a9a98".to_owned(),
+            material: None,
+            texture: Texture::default(),
+            blend: CoverBlend::Normal,
+            opacity: 1.0,
+            height_blend: 0.0,
+            gradient: None,
+            patches: None,
+            mottle: Mottle {
+                amount: 0.0,
+                ..Mottle::default()
+            },
+            displacement_m: 0.0,
+            mask: None,
+        }
+    }
+
     /// The colour in linear light; `None` when it is not `#rrggbb`.
     pub fn linear_colour(&self) -> Option<Colour> {
         linear_colour(&self.colour)

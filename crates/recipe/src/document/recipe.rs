@@ -175,6 +175,25 @@ impl Recipe {
         Some((strand, alone))
     }
 
+    /// The recipe with only the cover called `id` on, over bare grey where it is
+    /// not; the rest of the ground is as it was.
+    pub fn with_only_cover(&self, id: &str) -> Option<Self> {
+        let cover = self.covers.iter().find(|cover| cover.id == id)?;
+        let mut rest = Cover::bare("bare", "Not this ground");
+        while rest.id == cover.id {
+            rest.id.push('_');
+        }
+        let cover = Cover {
+            on: true,
+            ..cover.clone()
+        };
+        Some(Self {
+            covers: vec![rest, cover],
+            finish: Finish::default(),
+            ..self.clone()
+        })
+    }
+
     /// Every mask of the recipe.
     pub fn all_masks(&self) -> impl Iterator<Item = &Mask> {
         let steps = self.strands.iter().flat_map(|strand| &strand.steps);

@@ -1,7 +1,7 @@
 //! A recipe to begin with, around an imported heightfield.
 
 use super::{
-    Combine, Cover, CoverBlend, LandExtent, Mask, Mottle, Reading, Recipe, Step, Term, Texture,
+    Combine, Cover, LandExtent, Mask, Mottle, Reading, Recipe, Step, Term,
 };
 use crate::steps::{Heightfield, Operation};
 
@@ -64,20 +64,10 @@ impl Starter<'_> {
 
 fn cover(id: &str, name: &str, colour: &str, terms: Vec<Term>) -> Cover {
     Cover {
-        id: id.to_owned(),
-        name: name.to_owned(),
-        on: true,
         colour: colour.to_owned(),
-        material: None,
-        texture: Texture::default(),
-        blend: CoverBlend::Normal,
-        opacity: 1.0,
-        height_blend: 0.0,
-        gradient: None,
-        patches: None,
         mottle: Mottle::default(),
-        displacement_m: 0.0,
         mask: (!terms.is_empty()).then(|| Mask::of(terms)),
+        ..Cover::bare(id, name)
     }
 }
 

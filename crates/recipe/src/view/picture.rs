@@ -1,6 +1,7 @@
 //! The land as it is drawn: heights, readings under the pointer, lit colour.
 
 use terrain::erosion::Ledger;
+use terrain::ground::Colour;
 use terrain::picture::{Lighting, Sun, light, lit};
 use terrain::reading::slope_deg;
 use terrain::{Frame, Grid, Run};
@@ -8,7 +9,7 @@ use terrain::{Frame, Grid, Run};
 use super::trace_colours::STONE;
 use super::{Histogram, MaskPlace, TraceView};
 use crate::document::{LAND, Recipe};
-use crate::grow::{Assets, GrowError, Grower, Part};
+use crate::grow::{Assets, Ground, GrowError, Grower, Part};
 
 /// What the land's colour shows.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
@@ -39,8 +40,15 @@ pub struct Picture {
     pub slope: Grid<u8>,
     /// Index of the cover with the greatest weight, among those that are on.
     pub ground: Grid<u8>,
+    /// Index of the cover with the next weight.
+    pub second: Grid<u8>,
+    /// What that one has of both together, 0 to 255.
+    pub second_share: Grid<u8>,
     /// Lit colour, sRGB.
     pub colour: Grid<[u8; 3]>,
+    /// Light of the sun on each cell, 0 to 255: the cosine of its angle to the
+    /// surface, cast shadows taken off.
+    pub sunlit: Grid<u8>,
     /// The watched mask, 0 to 255.
     pub mask: Option<Grid<u8>>,
     /// Ledgers of the steps that move ground, by step id.
@@ -49,8 +57,38 @@ pub struct Picture {
     pub height_histogram: Histogram,
     /// How often slopes occur, from level to upright.
     pub slope_histogram: Histogram,
-    /// Each cover's id and its share of the land, bottom first.
-    pub shares: Vec<(String, f64)>,
+    /// The covers that are on, bottom first.
+    pub covers: Vec<CoverSeen>,
+}
+
+/// A cover, as it is on the land.
+#[derive(Clone, Debug, PartialEq)]
+pub struct CoverSeen {
+    /// Its id.
+    pub id: String,
+    /// Its share of the land, 0 to 1.
+    pub share: f64,
+    /// The mean colour of the ground where there is most of it, in linear light
+    /// and without light on it.
+    pub colour: Colour,
+}
+
+impl CoverSeen {
+    fn all(ground: &Ground, dominant: &Grid<u8>) -> Vec<Self> {
+        let mut sums = vec![(Colour::default(), 0.0_f32); ground.covers.len().max(1)];
+        for (colour, index) in ground.albedo.values().iter().zip(dominant.values()) {
+            let (sum, count) = &mut sums[usize::from(*index)];
+            (*sum, *count) = (sum.plus(*colour), *count + 1.0);
+        }
+        let covers = ground.covers.iter().zip(ground.weights.shares()).zip(sums);
+        covers
+            .map(|((cover, share), (sum, count))| Self {
+                id: cover.id.clone(),
+                share,
+                colour: sum.scaled(1.0 / count.max(1.0)),
+            })
+            .collect()
+    }
 }
 
 /// How the land is looked at.
@@ -64,7 +102,8 @@ pub struct View {
     pub watched: Option<Watched>,
     /// The strand that is looked at.
     pub strand: String,
-    /// A step that is looked at alone, as if the others of its strand were off.
+    /// A step that is looked at alone, as if the others of its strand were off,
+    /// or a cover, as if there were no others.
     pub solo: Option<String>,
 }
 
@@ -92,7 +131,10 @@ pub fn picture(
     view: &View,
     run: Run,
 ) -> Result<Picture, GrowError> {
-    let alone = view.solo.as_ref().and_then(|id| recipe.with_only(id));
+    let alone = view.solo.as_ref().and_then(|id| {
+        let cover = || Some((view.strand.clone(), recipe.with_only_cover(id)?));
+        recipe.with_only(id).or_else(cover)
+    });
     let (strand, recipe) = match (&alone, recipe.strand(&view.strand)) {
         (Some((strand, alone)), _) => (strand.as_str(), alone),
         // A strand that was renamed or removed meanwhile.
@@ -122,18 +164,22 @@ pub fn picture(
         Some(watched) => watched_mask(grower, recipe, assets, &frame, watched, run)?,
     };
     let slope = slope_deg(wide, frame.cell_m);
-    let ids = ground.covers.iter().map(|cover| cover.id.clone());
+    let strongest = ground.weights.strongest();
+    let dominant = strongest.map(|strongest| strongest.first);
     Ok(Picture {
         frame,
         height_histogram: Histogram::of(&heights, heights.range()),
         slope_histogram: Histogram::of(&slope, (0.0, 90.0)),
         heights,
         slope: slope.map(|slope| (slope * 2.0).round() as u8),
-        ground: ground.weights.dominant(),
+        covers: CoverSeen::all(&ground, &dominant),
+        ground: dominant,
+        second: strongest.map(|strongest| strongest.second),
+        second_share: strongest.map(|strongest| strongest.share),
         colour,
+        sunlit: light.sun.map(|v| (v * 255.0).round() as u8),
         mask: mask.map(|mask| mask.map(|v| (v * 255.0).round() as u8)),
         ledgers: land.ledgers().to_vec(),
-        shares: ids.zip(ground.weights.shares()).collect(),
     })
 }
 

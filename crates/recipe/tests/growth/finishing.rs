@@ -245,3 +245,46 @@ fn a_recipe_without_finish_is_written_without_it() {
     plain.finish = recipe::document::Finish::default();
     assert!(!plain.to_json().contains("\"finish\""));
 }
+
+/// Ready covers fit into a recipe, lie somewhere on the demo and not everywhere.
+#[test]
+fn ready_covers_lie_where_they_should() {
+    for combination in recipe::combinations::COVER_COMBINATIONS {
+        let mut with = demo();
+        with.covers.extend(combination.covers());
+        let mut ids = HashMap::new();
+        for cover in &mut with.covers {
+            let times = ids.entry(cover.id.clone()).or_insert(0);
+            *times += 1;
+            if *times > 1 {
+                cover.id = format!("{}-{times}", cover.id);
+            }
+        }
+        let with = Recipe::from_json(&with.to_json()).expect(combination.key);
+        let over = frame(&with, 192);
+        with_ground(&with, &NoAssets, &over, |ground, _| {
+            let shares = ground.weights.shares();
+            let share = shares[shares.len() - 1];
+            assert!(
+                (0.0005..0.7).contains(&share),
+                "{} takes {share} of the land",
+                combination.key
+            );
+        });
+    }
+}
+
+/// Looking at one cover alone leaves its share of the land as its mask says.
+#[test]
+fn one_cover_alone_shows_all_of_its_mask() {
+    let whole = demo();
+    let alone = whole.with_only_cover("heath").expect("a cover of the demo");
+    assert_eq!(alone.covers.len(), 2);
+    let over = frame(&whole, 128);
+    let share = |recipe: &Recipe, at: usize| {
+        with_ground(recipe, &NoAssets, &over, |ground, _| ground.weights.shares()[at])
+    };
+    // Birch and snow lie on the heath and hide some of it.
+    assert!(share(&alone, 1) > share(&whole, 2));
+    assert!(whole.with_only_cover("nothing").is_none());
+}

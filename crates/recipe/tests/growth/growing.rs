@@ -242,7 +242,7 @@ fn the_ground_of_a_picture_adds_up() {
         Run::to_the_end(),
     )
     .expect("grows");
-    let total: f64 = shown.shares.iter().map(|(_, share)| share).sum();
+    let total: f64 = shown.covers.iter().map(|cover| cover.share).sum();
     assert!((total - 1.0).abs() < 1e-6, "shares sum to {total}");
     assert_eq!(shown.colour.values().len(), shown.heights.values().len());
     let (_, ledger) = &shown.ledgers[0];

@@ -103,6 +103,9 @@ pub(crate) struct Share {
     pub(crate) id: String,
     /// 0 to 1.
     pub(crate) share: f64,
+    /// The mean colour of the ground where there is most of it: red, green and
+    /// blue in linear light, without light on it.
+    pub(crate) colour: [f32; 3],
 }
 
 /// Where the ground of one step has gone.
@@ -128,7 +131,9 @@ pub(crate) struct LedgerLine {
 #[derive(Debug, Serialize, ToSchema)]
 pub(crate) struct Plane {
     /// `heights` (f32, metres), `slope` (u8, half degrees), `ground` (u8,
-    /// index of a cover), `colour` (3 × u8, sRGB), `mask` (u8, 255 is 1),
+    /// index of the strongest cover), `second` (u8, of the next), `second_share`
+    /// (u8, what that one has of both, 255 is all), `colour` (3 × u8, sRGB), `sunlit` (u8, 255 is full
+    /// sun straight on), `mask` (u8, 255 is 1),
     /// `difference` (3 × u8, sRGB).
     pub(crate) name: &'static str,
     /// First byte, counted from the end of the header.
@@ -147,7 +152,10 @@ pub(crate) fn encode(
         ("heights", cast_slice(picture.heights.values())),
         ("slope", picture.slope.values()),
         ("ground", picture.ground.values()),
+        ("second", picture.second.values()),
+        ("second_share", picture.second_share.values()),
         ("colour", picture.colour.values().as_flattened()),
+        ("sunlit", picture.sunlit.values()),
     ];
     planes.extend(picture.mask.as_ref().map(|mask| ("mask", mask.values())));
     let changed = difference.map(|d| ("difference", d.colour.values().as_flattened()));
@@ -181,11 +189,12 @@ pub(crate) fn encode(
         mean_m: picture.heights.sum() / picture.frame.cells() as f64,
         took_ms: caption.took_ms,
         covers: picture
-            .shares
+            .covers
             .iter()
-            .map(|(id, share)| Share {
-                id: id.clone(),
-                share: *share,
+            .map(|cover| Share {
+                id: cover.id.clone(),
+                share: cover.share,
+                colour: [cover.colour.r, cover.colour.g, cover.colour.b],
             })
             .collect(),
         ledgers: picture

@@ -14,4 +14,4 @@ pub use gradient::Gradient;
 pub use laid::{Laid, Laying, Spot, SpotRow};
 pub use material::{DEPTH_SHARE, Detail, GivenMaps, Material, MaterialKind, Texel};
 pub use wash::CarriedPigment;
-pub use weights::{Unbalanced, Weights};
+pub use weights::{Strongest, Unbalanced, Weights};

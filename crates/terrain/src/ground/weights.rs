@@ -21,6 +21,17 @@ pub struct Weights {
     layers: Vec<Grid>,
 }
 
+/// The two layers with the greatest weights in a cell.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub struct Strongest {
+    /// The one with the greatest.
+    pub first: u8,
+    /// The one with the next.
+    pub second: u8,
+    /// What the second one has of both together, 255 is all.
+    pub share: u8,
+}
+
 impl Weights {
     /// Lays masks over each other, bottom first. What the masks above leave
     /// free shows what is below; the bottom layer takes all that is left,
@@ -59,16 +70,32 @@ impl Weights {
     /// The layer with the greatest weight in each cell, the upper one of two
     /// that are equal.
     pub fn dominant(&self) -> Grid<u8> {
+        self.strongest().map(|strongest| strongest.first)
+    }
+
+    /// The two layers with the greatest weights in each cell, the upper one of
+    /// two that are equal first.
+    pub fn strongest(&self) -> Grid<Strongest> {
         let (cols, rows) = (self.layers[0].cols(), self.layers[0].rows());
         Grid::by_rows(cols, rows, |r, out| {
+            let layers: Vec<&[f32]> = self.layers.iter().map(|layer| layer.row(r)).collect();
             for (c, out) in out.iter_mut().enumerate() {
-                let mut best = 0;
-                for (i, layer) in self.layers.iter().enumerate() {
-                    if layer.at(c, r) >= self.layers[best].at(c, r) {
-                        best = i;
+                let (mut first, mut second) = ((0, f32::NEG_INFINITY), (0, 0.0));
+                for (i, layer) in layers.iter().enumerate() {
+                    let weight = layer[c];
+                    if weight >= first.1 {
+                        (first, second) = ((i as u8, weight), first);
+                    } else if weight >= second.1 {
+                        second = (i as u8, weight);
                     }
                 }
-                *out = best as u8;
+                let weight = second.1.max(0.0);
+                let both = (first.1 + weight).max(f32::MIN_POSITIVE);
+                *out = Strongest {
+                    first: first.0,
+                    second: second.0,
+                    share: (255.0 * weight / both).round() as u8,
+                };
             }
         })
     }

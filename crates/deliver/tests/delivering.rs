@@ -1,0 +1,146 @@
+//! Files of a landscape: whole, in strips, and in tiles.
+
+use std::collections::HashMap;
+use std::path::Path;
+
+use deliver::{Layer, Order, deliver};
+use formats::{Limits, Picture, read_picture};
+use recipe::grow::NoAssets;
+use recipe::{Grower, Recipe};
+use terrain::Run;
+
+const DEMO: &str = include_str!("../../../demo/hollin-fjord.json");
+
+fn written(cells: usize, tile: Option<usize>, layers: &[Layer], dir: &Path) {
+    let recipe = Recipe::from_json(DEMO).expect("the demo is valid");
+    let grower = Grower::new(1 << 28);
+    let order = Order {
+        recipe: &recipe,
+        assets: &NoAssets,
+        cells,
+        tile,
+        layers,
+    };
+    deliver(&grower, order, dir, &|_| (), Run::to_the_end()).expect("delivers");
+}
+
+fn read(path: &Path) -> Picture {
+    let bytes = std::fs::read(path).unwrap_or_else(|error| panic!("{}: {error}", path.display()));
+    read_picture(&bytes, Limits::default()).expect("a picture")
+}
+
+const MAPS: [Layer; 9] = [
+    Layer::Weights,
+    Layer::Covers,
+    Layer::Id,
+    Layer::Albedo,
+    Layer::Normal,
+    Layer::NormalDown,
+    Layer::Roughness,
+    Layer::Displacement,
+    Layer::Plan,
+];
+
+/// Tiles put side by side are the map in one file, bit for bit.
+#[test]
+fn tiles_meet_exactly() {
+    let dir = tempfile::tempdir().expect("a folder");
+    let (whole, tiles) = (dir.path().join("whole"), dir.path().join("tiles"));
+    let layers = [MAPS.as_slice(), &[Layer::Height16, Layer::Occlusion, Layer::Height]].concat();
+    written(200, None, &layers, &whole);
+    written(200, Some(64), &layers, &tiles);
+    let mut stems: HashMap<String, usize> = HashMap::new();
+    for entry in std::fs::read_dir(&whole).expect("files") {
+        let path = entry.expect("a file").path();
+        let ending = path.extension().and_then(|e| e.to_str()).expect("an ending");
+        if ending == "json" {
+            continue;
+        }
+        let stem = path.file_stem().and_then(|s| s.to_str()).expect("a name");
+        let all = read(&path);
+        let (cols, rows) = (all.channels[0].cols(), all.channels[0].rows());
+        for (y, row) in (0..rows).step_by(64).enumerate() {
+            for (x, col) in (0..cols).step_by(64).enumerate() {
+                let part = read(&tiles.join(format!("{stem}-x{x}-y{y}.{ending}")));
+                let size = (64.min(cols - col), 64.min(rows - row));
+                for (part, all) in part.channels.iter().zip(&all.channels) {
+                    assert_eq!(*part, all.cropped(col, row, size.0, size.1), "{stem}, {x}, {y}");
+                }
+                *stems.entry(format!("{stem}.{ending}")).or_default() += 1;
+            }
+        }
+    }
+    // 200 × 133 cells are four by three tiles.
+    assert!(stems.len() > 14, "{stems:?}");
+    assert!(stems.values().all(|count| *count == 12), "{stems:?}");
+    assert!(tiles.join("tiles.json").exists());
+}
+
+/// Over all files the weights of a cell sum to exactly 65,535 and 255, and the
+/// id is that of the greatest.
+#[test]
+fn weights_sum_to_white_in_every_cell() {
+    let dir = tempfile::tempdir().expect("a folder");
+    written(160, None, &[Layer::Covers, Layer::Weights, Layer::Id], dir.path());
+    let covers: Vec<Picture> = (1..=6)
+        .map(|k| read(&dir.path().join(format!("cover-{k}.png"))))
+        .collect();
+    let bytes: Vec<Picture> = (1..=2)
+        .map(|k| read(&dir.path().join(format!("weights-{k}.png"))))
+        .collect();
+    let id = read(&dir.path().join("id.png"));
+    for cell in 0..covers[0].channels[0].values().len() {
+        let values: Vec<f32> = covers.iter().map(|c| c.channels[0].values()[cell]).collect();
+        assert_eq!(values.iter().sum::<f32>(), 65_535.0);
+        let four = bytes.iter().flat_map(|picture| &picture.channels);
+        assert_eq!(four.map(|channel| channel.values()[cell]).sum::<f32>(), 255.0);
+        let most = values[id.channels[0].values()[cell] as usize];
+        assert!(values.iter().all(|value| *value <= most + 1.0));
+    }
+}
+
+/// OpenGL's green is up and DirectX's is down (common practice); nothing else
+/// differs.
+#[test]
+fn normals_differ_in_green_alone() {
+    let dir = tempfile::tempdir().expect("a folder");
+    written(120, None, &[Layer::Normal, Layer::NormalDown], dir.path());
+    let (up, down) = (
+        read(&dir.path().join("normal.png")),
+        read(&dir.path().join("normal-down.png")),
+    );
+    assert_eq!(up.channels[0], down.channels[0]);
+    assert_eq!(up.channels[2], down.channels[2]);
+    let turned = up.channels[1].map(|v| 255.0 - v);
+    assert_eq!(turned, down.channels[1]);
+}
+
+#[test]
+fn a_stopped_delivery_leaves_no_half_file() {
+    let dir = tempfile::tempdir().expect("a folder");
+    let recipe = Recipe::from_json(DEMO).expect("the demo is valid");
+    let grower = Grower::new(1 << 28);
+    let cancel = terrain::Cancel::new();
+    let order = Order {
+        recipe: &recipe,
+        assets: &NoAssets,
+        cells: 96,
+        tile: None,
+        layers: &MAPS,
+    };
+    // Stopped once the land has grown.
+    let report = |share: f32| {
+        if share >= 0.59 {
+            cancel.cancel();
+        }
+    };
+    let stopped = deliver(&grower, order, dir.path(), &report, Run::until(&cancel));
+    assert!(stopped.is_err());
+    let left = std::fs::read_dir(dir.path()).map_or(0, |entries| {
+        let partial = |name: std::ffi::OsString| name.to_string_lossy().ends_with(".partial");
+        entries
+            .filter(|entry| partial(entry.as_ref().expect("a file").file_name()))
+            .count()
+    });
+    assert_eq!(left, 0);
+}

@@ -1,0 +1,56 @@
+import { OrbitControls } from "@react-three/drei";
+import { useThree } from "@react-three/fiber";
+import { useEffect, useRef } from "react";
+import type { OrbitControls as Controls } from "three-stdlib";
+import { changeView, useView } from "../../studio/view";
+
+/** Where the camera stands and what it looks at, in widths of the land. */
+export const FIRST_POSE = [-0.22, 0.66, 1.0, 0, 0, 0.02];
+
+/** A camera above the land that all views of it share, and that is kept. */
+export function FlyControls() {
+  const controls = useRef<Controls>(null);
+  // With a brush in hand drags paint and do not turn the land.
+  const held = useView((view) => view.brush !== null);
+  const invalidate = useThree((state) => state.invalidate);
+  useEffect(() => {
+    const apply = (pose: number[] | null) => {
+      const mine = controls.current;
+      if (!mine) return;
+      const [x, y, z, tx, ty, tz] = pose ?? FIRST_POSE;
+      mine.object.position.set(x ?? 0, y ?? 0, z ?? 0);
+      mine.target.set(tx ?? 0, ty ?? 0, tz ?? 0);
+      mine.update();
+      invalidate();
+    };
+    apply(useView.getState().camera);
+    return useView.subscribe((state, before) => {
+      if (state.camera !== before.camera && !same(poseOf(controls.current), state.camera)) {
+        apply(state.camera);
+      }
+    });
+  }, [invalidate]);
+  return (
+    <OrbitControls
+      ref={controls}
+      makeDefault
+      enableDamping={false}
+      enabled={!held}
+      minDistance={0.02}
+      maxDistance={2.5}
+      maxPolarAngle={Math.PI / 2 - 0.02}
+      onChange={() => {
+        const pose = poseOf(controls.current);
+        if (pose && !same(pose, useView.getState().camera)) changeView({ camera: pose });
+      }}
+    />
+  );
+}
+
+function poseOf(controls: Controls | null): number[] | null {
+  return controls && [...controls.object.position.toArray(), ...controls.target.toArray()];
+}
+
+function same(a: number[] | null, b: number[] | null) {
+  return a?.length === b?.length && (a ?? []).every((v, i) => Math.abs(v - (b?.[i] ?? 0)) < 1e-6);
+}

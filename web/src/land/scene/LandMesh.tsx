@@ -1,0 +1,179 @@
+import { useFrame, useThree } from "@react-three/fiber";
+import { useEffect, useMemo, useRef } from "react";
+import {
+  CanvasTexture,
+  DoubleSide,
+  Frustum,
+  GLSL3,
+  LinearMipmapNearestFilter,
+  Matrix4,
+  NoColorSpace,
+  ShaderMaterial,
+  Vector2,
+  Vector4,
+  Vector3,
+  type Mesh,
+  type Raycaster,
+} from "three";
+import { sizeOf, type Picture } from "../../live/picture";
+import { useView } from "../../studio/view";
+import { useLandCanvas } from "../useLandCanvas";
+import { useAir } from "./air";
+import { SIDE, useDetails } from "./detailTextures";
+import { heightBounds } from "./heightBounds";
+import { heightRay } from "./heightRay";
+import { PatchGeometry } from "./patchGeometry";
+import { pictureTextures } from "./pictureTextures";
+import { patchesSeen } from "./quadtree";
+import { QualityKeeper } from "./QualityKeeper";
+import { landFragment, landVertex, MOST_COVERS } from "./shaders";
+import { setUniforms } from "./uniforms";
+
+/** Closer than the first, metres, materials show; farther than the second not. */
+const REACH_M = [1200, 3600] as const;
+/** Below its lowest point the block goes down by this share of its width. */
+const PLINTH = 0.035;
+/** The cut rock at the sides, in linear light. */
+const STONE = new Vector3(0.07, 0.06, 0.052);
+
+type Props = { picture: Picture } & Omit<React.ComponentProps<"mesh">, "geometry" | "raycast">;
+
+/** The surface of the land and its cut sides, as fine as the eye can see it. */
+export function LandMesh({ picture, ...events }: Props) {
+  const exaggeration = useView((view) => view.exaggeration);
+  const invalidate = useThree((state) => state.invalidate);
+  const plain = useView((view) => view.greyForm || view.trace !== null);
+  const { canvas, drawn } = useLandCanvas(picture);
+  const air = useAir();
+  const ids = useMemo(() => picture.header.covers.map((cover) => cover.id), [picture]);
+  const details = useDetails(ids);
+  const bounds = useMemo(() => heightBounds(picture, exaggeration), [picture, exaggeration]);
+  const patches = useMemo(() => new PatchGeometry(), []);
+  const { geometry } = patches;
+  const textures = useMemo(() => pictureTextures(picture), [picture]);
+  const material = useMemo(() => landMaterial(), []);
+  useEffect(() => () => geometry.dispose(), [geometry]);
+  useEffect(
+    () => () => Object.values(textures).forEach((texture) => texture.dispose()),
+    [textures],
+  );
+  useEffect(() => () => material.dispose(), [material]);
+
+  const map = useRef<CanvasTexture | null>(null);
+  useEffect(() => {
+    const { image } = map.current ?? {};
+    // A texture cannot change its size once it was drawn.
+    if (!map.current || image?.width !== canvas.width || image.height !== canvas.height) {
+      map.current?.dispose();
+      map.current = colourMap(canvas);
+    }
+    map.current.needsUpdate = true;
+    setUniforms(material, { map: map.current });
+    invalidate();
+  }, [canvas, drawn, material, invalidate]);
+
+  useEffect(() => {
+    const { cols, rows, sea_level_m, covers } = picture.header;
+    const { width } = sizeOf(picture);
+    setUniforms(material, {
+      ...textures,
+      cells: new Vector2(cols, rows),
+      sea: sea_level_m,
+      rise: exaggeration / width,
+      metres: width,
+      reach: new Vector2(REACH_M[0] / width, REACH_M[1] / width),
+      colours: vectors(
+        covers.map(({ colour }) => new Vector3(...(colour as [number, number, number]))),
+      ),
+    });
+    invalidate();
+  }, [picture, textures, exaggeration, material, invalidate]);
+
+  useEffect(() => {
+    const lay = details?.lay ?? [];
+    setUniforms(material, {
+      covers: plain ? 0 : (details?.count ?? 0),
+      grain: details?.grain ?? null,
+      surfaces: details?.surfaces ?? null,
+      lay: Array.from({ length: MOST_COVERS }, (_, k) =>
+        new Vector4().fromArray([...lay, ...PAD], 4 * k),
+      ),
+    });
+    invalidate();
+  }, [details, plain, material, invalidate]);
+
+  useEffect(() => {
+    setUniforms(material, air);
+    invalidate();
+  }, [air, material, invalidate]);
+
+  const ground = useMemo(() => {
+    const { low_m, sea_level_m } = picture.header;
+    const lowest = (Math.min(low_m, sea_level_m) * exaggeration) / sizeOf(picture).width;
+    return { picture, exaggeration, floor: lowest - PLINTH };
+  }, [picture, exaggeration]);
+  useFrame(({ camera, size }) => {
+    camera.updateMatrixWorld();
+    // How wide a pixel is at a distance of one.
+    const pixel = 2 / ((camera.projectionMatrix.elements[5] ?? 1) * size.height);
+    setUniforms(material, { pixel });
+    const seen = new Matrix4().multiplyMatrices(camera.projectionMatrix, camera.matrixWorldInverse);
+    const frustum = new Frustum().setFromProjectionMatrix(seen);
+    patches.set(ground, patchesSeen(bounds, camera.position, frustum));
+  });
+
+  const pointed = useMemo(
+    () =>
+      function (
+        this: Mesh,
+        raycaster: Raycaster,
+        hits: { distance: number; point: Vector3; object: Mesh }[],
+      ) {
+        const point = heightRay(picture, exaggeration, raycaster.ray);
+        if (point)
+          hits.push({ distance: point.distanceTo(raycaster.ray.origin), point, object: this });
+      },
+    [picture, exaggeration],
+  );
+  return (
+    <>
+      <mesh {...events} {...{ geometry, material }} frustumCulled={false} raycast={pointed} />
+      <QualityKeeper onQuality={(quality) => setUniforms(material, { quality })} />
+    </>
+  );
+}
+
+/** Fills lists for covers that are not there. */
+const PAD = new Array<number>(4 * MOST_COVERS).fill(1);
+
+function vectors(known: Vector3[]): Vector3[] {
+  return Array.from({ length: MOST_COVERS }, (_, k) => known[k] ?? new Vector3(0.3, 0.3, 0.3));
+}
+
+function landMaterial() {
+  return new ShaderMaterial({
+    glslVersion: GLSL3,
+    vertexShader: landVertex,
+    fragmentShader: landFragment,
+    // So that a crack of less than a pixel shows rock and not the sky.
+    side: DoubleSide,
+    uniforms: {
+      map: { value: null },
+      quality: { value: 2 },
+      covers: { value: 0 },
+      side: { value: SIDE },
+      stone: { value: STONE },
+      colours: { value: vectors([]) },
+      lay: { value: Array.from({ length: MOST_COVERS }, () => new Vector4(1, 1, 0, 0)) },
+    },
+  });
+}
+
+function colourMap(canvas: HTMLCanvasElement) {
+  const texture = new CanvasTexture(canvas);
+  // The shader decodes it, and not where it is in a hurry.
+  texture.colorSpace = NoColorSpace;
+  texture.minFilter = LinearMipmapNearestFilter;
+  texture.generateMipmaps = true;
+  return texture;
+}

@@ -1,0 +1,26 @@
+import { useMemo } from "react";
+import { Vector3 } from "three";
+import { useRecipe } from "../../live/recipe";
+import { useView } from "../../studio/view";
+
+/** Haze to one width of the land: hills at its far side lose about a third. */
+const DENSITY = 0.42;
+
+/** Where the sun stands and how thick the air is, for the shaders. */
+export function useAir() {
+  const haze = useView((view) => view.haze);
+  const sun = useRecipe()?.sun;
+  const bearing = ((sun?.bearing_deg ?? 315) * Math.PI) / 180;
+  const altitude = ((sun?.altitude_deg ?? 40) * Math.PI) / 180;
+  return useMemo(() => {
+    const level = Math.cos(altitude);
+    return {
+      haze: haze ? DENSITY : 0,
+      sunward: new Vector3(
+        level * Math.sin(bearing),
+        Math.sin(altitude),
+        -level * Math.cos(bearing),
+      ),
+    };
+  }, [haze, bearing, altitude]);
+}

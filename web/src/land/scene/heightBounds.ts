@@ -1,0 +1,50 @@
+import { sizeOf, type Picture } from "../../live/picture";
+
+/** Cells along each side of a block whose lowest and highest cell are known. */
+const BLOCK = 8;
+
+/** How low and high the land is in any part of it, in widths of the land. */
+export interface HeightBounds {
+  cols: number;
+  /** From north to south. */
+  depth: number;
+  range: (x: number, z: number, size: number) => [number, number];
+}
+
+/** Bounds of the land, or of the sea on it, for drawing it. */
+export function heightBounds(picture: Picture, exaggeration: number): HeightBounds {
+  const { cols, rows, sea_level_m } = picture.header;
+  const { width, depth } = sizeOf(picture);
+  const scale = exaggeration / width;
+  const across = Math.ceil(cols / BLOCK);
+  const down = Math.ceil(rows / BLOCK);
+  const lows = new Float32Array(across * down).fill(Infinity);
+  const highs = new Float32Array(across * down).fill(-Infinity);
+  for (let row = 0, i = 0; row < rows; row++) {
+    for (let col = 0; col < cols; col++, i++) {
+      const block = Math.floor(row / BLOCK) * across + Math.floor(col / BLOCK);
+      const height = Math.max(picture.heights[i] ?? 0, sea_level_m) * scale;
+      lows[block] = Math.min(lows[block] ?? 0, height);
+      highs[block] = Math.max(highs[block] ?? 0, height);
+    }
+  }
+  const clamp = (v: number, high: number) => Math.min(high, Math.max(0, v));
+  return {
+    cols,
+    depth: depth / width,
+    range(x, z, size) {
+      // A block more on each side: between cells the surface swings a little.
+      const first = (v: number) => Math.floor((v * cols) / BLOCK) - 1;
+      const [left, right] = [first(x + 0.5), first(x + 0.5 + size) + 2];
+      const [top, bottom] = [first(z + depth / width / 2), first(z + depth / width / 2 + size) + 2];
+      let [low, high] = [Infinity, -Infinity];
+      for (let r = clamp(top, down - 1); r <= clamp(bottom, down - 1); r++) {
+        for (let c = clamp(left, across - 1); c <= clamp(right, across - 1); c++) {
+          low = Math.min(low, lows[r * across + c] ?? 0);
+          high = Math.max(high, highs[r * across + c] ?? 0);
+        }
+      }
+      return [low, high];
+    },
+  };
+}

@@ -1,0 +1,86 @@
+import {
+  BufferAttribute,
+  BufferGeometry,
+  DynamicDrawUsage,
+  InterleavedBuffer,
+  InterleavedBufferAttribute,
+} from "three";
+import { patchShape, PATCH_VERTICES, VERTEX, type Ground } from "./patchShape";
+import { morphEnds, PATCH, type Patch } from "./quadtree";
+
+/** More patches than a camera sees, and than are kept for when it comes back. */
+const MOST = 320;
+const KEPT = 900;
+
+/** The patches that are seen, side by side in one geometry. */
+export class PatchGeometry {
+  readonly geometry = new BufferGeometry();
+  private readonly vertices = new InterleavedBuffer(
+    new Float32Array(MOST * PATCH_VERTICES * VERTEX),
+    VERTEX,
+  );
+  private readonly morph: BufferAttribute;
+  private readonly shapes = new Map<string, Float32Array>();
+  private ground: Ground | null = null;
+
+  constructor() {
+    this.vertices.setUsage(DynamicDrawUsage);
+    this.morph = new BufferAttribute(new Float32Array(MOST * PATCH_VERTICES * 2), 2);
+    this.morph.setUsage(DynamicDrawUsage);
+    const part = (size: number, offset: number) =>
+      new InterleavedBufferAttribute(this.vertices, size, offset);
+    this.geometry.setAttribute("position", part(3, 0));
+    this.geometry.setAttribute("shape", part(4, 3));
+    this.geometry.setAttribute("morph", this.morph);
+    this.geometry.setIndex(new BufferAttribute(squares(), 1));
+  }
+
+  /** Lays the patches that are seen into the geometry. */
+  set(ground: Ground, patches: Patch[]) {
+    if (ground !== this.ground) this.shapes.clear();
+    this.ground = ground;
+    const count = Math.min(MOST, patches.length);
+    const morph = this.morph.array as Float32Array;
+    patches.slice(0, count).forEach((patch, k) => {
+      this.vertices.array.set(this.shape(ground, patch), k * PATCH_VERTICES * VERTEX);
+      const [start, end] = morphEnds(patch.size);
+      const first = 2 * k * PATCH_VERTICES;
+      for (let i = first; i < first + 2 * PATCH_VERTICES; i += 2) {
+        morph[i] = start;
+        morph[i + 1] = end;
+      }
+    });
+    this.vertices.clearUpdateRanges();
+    this.vertices.addUpdateRange(0, count * PATCH_VERTICES * VERTEX);
+    this.vertices.needsUpdate = true;
+    this.morph.clearUpdateRanges();
+    this.morph.addUpdateRange(0, count * PATCH_VERTICES * 2);
+    this.morph.needsUpdate = true;
+    this.geometry.setDrawRange(0, count * PATCH * PATCH * 6);
+  }
+
+  private shape(ground: Ground, patch: Patch): Float32Array {
+    const name = `${patch.x} ${patch.z} ${patch.size}`;
+    const known = this.shapes.get(name);
+    if (known) return known;
+    if (this.shapes.size >= KEPT) this.shapes.clear();
+    const made = patchShape(ground, patch);
+    this.shapes.set(name, made);
+    return made;
+  }
+}
+
+/** Two triangles for each square of each patch. */
+function squares(): Uint32Array {
+  const side = PATCH + 1;
+  const indices = new Uint32Array(MOST * PATCH * PATCH * 6);
+  for (let k = 0, i = 0; k < MOST; k++) {
+    for (let row = 0; row < PATCH; row++) {
+      for (let col = 0; col < PATCH; col++, i += 6) {
+        const a = k * PATCH_VERTICES + row * side + col;
+        indices.set([a, a + side, a + 1, a + 1, a + side, a + side + 1], i);
+      }
+    }
+  }
+  return indices;
+}

@@ -1,0 +1,36 @@
+import {
+  ClampToEdgeWrapping,
+  DataTexture,
+  FloatType,
+  LinearFilter,
+  NearestFilter,
+  RedFormat,
+  RGBAIntegerFormat,
+  UnsignedByteType,
+} from "three";
+import type { Picture } from "../../live/picture";
+
+/** What a picture says of each cell, for the shaders. */
+export function pictureTextures(picture: Picture) {
+  const { cols, rows } = picture.header;
+  const heights = new DataTexture(picture.heights, cols, rows, RedFormat, FloatType);
+  heights.magFilter = heights.minFilter = NearestFilter;
+  const covers = new Uint8Array(4 * cols * rows);
+  for (let i = 0; i < cols * rows; i++) {
+    covers[4 * i] = picture.ground[i] ?? 0;
+    covers[4 * i + 1] = picture.second[i] ?? 0;
+    covers[4 * i + 2] = picture.secondShare[i] ?? 0;
+  }
+  const ground = new DataTexture(covers, cols, rows, RGBAIntegerFormat, UnsignedByteType);
+  ground.internalFormat = "RGBA8UI";
+  ground.magFilter = ground.minFilter = NearestFilter;
+  const sunlit = new DataTexture(picture.sunlit, cols, rows, RedFormat, UnsignedByteType);
+  sunlit.magFilter = sunlit.minFilter = LinearFilter;
+  for (const texture of [heights, ground, sunlit]) {
+    texture.wrapS = texture.wrapT = ClampToEdgeWrapping;
+    // Rows of bytes are not padded.
+    texture.unpackAlignment = texture === heights ? 4 : 1;
+    texture.needsUpdate = true;
+  }
+  return { heights, ground, sunlit };
+}

@@ -1,0 +1,64 @@
+import { Box3, Vector3, type Frustum } from "three";
+import type { HeightBounds } from "./heightBounds";
+
+/** Squares along each side of a patch. */
+export const PATCH = 32;
+/** A patch is split when the eye is nearer than so many of its sides. */
+const SPLIT = 2.2;
+/** A square of the finest patches is this share of a cell of the land. */
+const FINEST = 1 / 24;
+
+/** The land stands in a square that has room around it for its cut sides. */
+const ROOM = 1.25;
+
+/** One patch of the land: west and north edge and side, in widths of the land. */
+export interface Patch {
+  x: number;
+  z: number;
+  size: number;
+}
+
+/** From where to where a patch of a size turns into one twice as coarse. */
+export function morphEnds(size: number): [number, number] {
+  const end = 2 * size * SPLIT;
+  return [0.7 * end, 0.95 * end];
+}
+
+/**
+ * The patches that show the land from `eye`: fine ones near by, coarse ones far
+ * away, none out of sight. Each patch turns into the coarser ones around it
+ * before it meets them, so that there are no cracks and nothing jumps (Strugar
+ * 2009, "Continuous Distance-Dependent Level of Detail for Rendering
+ * Heightmaps").
+ */
+export function patchesSeen(bounds: HeightBounds, eye: Vector3, frustum: Frustum): Patch[] {
+  const seen: Patch[] = [];
+  const box = new Box3();
+  const finest = (FINEST * PATCH) / bounds.cols;
+  const visit = (x: number, z: number, size: number) => {
+    // Wholly beyond the land and its cut sides.
+    const rim = (2 * size) / PATCH;
+    const [across, down] = [0.5 + rim, bounds.depth / 2 + rim];
+    if (x >= across || x + size <= -across || z >= down || z + size <= -down) return;
+    const [low, high] = bounds.range(x, z, size);
+    box.min.set(x, low, z);
+    box.max.set(x + size, high, z + size);
+    if (!frustum.intersectsBox(box)) return;
+    if (size > finest && box.distanceToPoint(eye) < size * SPLIT) {
+      const half = size / 2;
+      for (const [dx, dz] of [
+        [0, 0],
+        [half, 0],
+        [0, half],
+        [half, half],
+      ] as const) {
+        visit(x + dx, z + dz, half);
+      }
+      return;
+    }
+    seen.push({ x, z, size });
+  };
+  const whole = ROOM * Math.max(1, bounds.depth);
+  visit(-whole / 2, -whole / 2, whole);
+  return seen;
+}

@@ -1,0 +1,54 @@
+/**
+ * How finely the land is drawn: 2 in full, 1 with materials but without the
+ * work that hides their repeats, 0 without materials.
+ *
+ * What a frame of each kind takes is measured. While pictures follow each other
+ * (the camera moves, a mask is hatched, a brush paints) the finest one is drawn
+ * that keeps them fluent; once nothing has changed for a while, the finest one
+ * that does not take too long.
+ */
+export type Quality = 0 | 1 | 2;
+
+/** A frame may take so long while pictures follow each other, and at rest. */
+const FLUENT_MS = 45;
+const PATIENCE_MS = 4000;
+/** Without a change for so long the land is at rest. */
+export const REST_MS = 700;
+/** Pixels of the screen to one that is drawn where even coarse frames are slow. */
+const COARSE = 0.6;
+const SLOW_MS = 90;
+
+/** What a frame took, by its quality; nothing is known at first. */
+const took: [number, number, number] = [0, 0, 0];
+
+/** The finest quality whose frames take no longer than `most`. */
+function finest(most: number): Quality {
+  for (const quality of [2, 1] as const) {
+    if (took[quality] <= most) return quality;
+  }
+  return 0;
+}
+
+/** How finely to draw now. */
+export function qualityFor(atRest: boolean): Quality {
+  return finest(atRest ? PATIENCE_MS : FLUENT_MS);
+}
+
+/** Pixels of the screen to one that is drawn. */
+export function pixelsFor(atRest: boolean): number {
+  return !atRest && took[0] > SLOW_MS ? COARSE : 1;
+}
+
+/** Whether a frame at rest would be finer than one in between. */
+export function restIsFiner(): boolean {
+  return qualityFor(true) !== qualityFor(false) || pixelsFor(false) !== 1;
+}
+
+/** Takes down what a frame took. */
+export function tookFrame(quality: Quality, ms: number) {
+  took[quality] = took[quality] === 0 ? ms : 0.6 * took[quality] + 0.4 * ms;
+  // Slowly forgotten: a machine that was busy once is not slow for ever.
+  for (const other of [1, 2] as const) {
+    if (other > quality) took[other] *= 0.98;
+  }
+}

@@ -1,0 +1,124 @@
+import { Layers, Plus } from "lucide-react";
+import { useRef } from "react";
+import type { Cover, CoverCombination } from "../api/types";
+import { useCoverCombinations } from "../api/useCombinations";
+import { FileButton } from "../controls/FileButton";
+import { commit } from "../live/edit";
+import { freshId } from "../live/recipe";
+import { importPicture, PICTURE_FILES } from "../shelf/importFile";
+import { changeView } from "../studio/view";
+
+/** Colours for the channels of a weight map, until the artist chooses. */
+const CHANNELS = [
+  { name: "red", colour: "#8a837a" },
+  { name: "green", colour: "#5f7038" },
+  { name: "blue", colour: "#9a9384" },
+  { name: "alpha", colour: "#eef1f4" },
+];
+
+/** Ways to add ground: a layer, layers that are often used together, a weight map. */
+export function AddGround() {
+  const combinations = useCoverCombinations();
+  const menu = useRef<HTMLDetailsElement>(null);
+  const lay = (what: string, covers: Cover[]) => {
+    if (menu.current) menu.current.open = false;
+    let newest = "";
+    void commit(what, (draft) => {
+      for (const cover of covers) {
+        newest = freshId(draft, cover.id);
+        draft.covers.push({ ...cover, id: newest });
+      }
+    }).then((kept) => kept && changeView({ openBand: newest }));
+  };
+  const plain: Cover = {
+    id: "cover",
+    name: "New ground",
+    on: true,
+    colour: "#8a7f6a",
+    mottle: { amount: 0.15, feature_m: 400 },
+    mask: {
+      terms: [
+        {
+          of: "slope",
+          from: null,
+          to: 15,
+          soft_from: 0,
+          soft_to: 5,
+          invert: false,
+          join: "multiply",
+        },
+      ],
+    },
+  };
+  const importWeights = async (file: File) => {
+    const found = await importPicture(file);
+    if (!found) return;
+    const { id: asset, channels } = found;
+    const name = file.name.replace(/\.[^.]+$/, "");
+    const covers = CHANNELS.slice(0, channels).map((entry, channel): Cover => ({
+      id: "weights",
+      name: `${name}, ${channels === 1 ? "white" : entry.name}`,
+      on: true,
+      colour: entry.colour,
+      mottle: { amount: 0.15, feature_m: 400 },
+      mask: {
+        terms: [
+          {
+            of: { image: { asset, channel, of_rest: channels > 1 } },
+            soft_from: 0,
+            soft_to: 0,
+            invert: false,
+            join: "multiply",
+          },
+        ],
+      },
+    }));
+    lay(`Import the weights of ${file.name}`, covers);
+  };
+  const entry = (combination: CoverCombination) => (
+    <li key={combination.key}>
+      <button
+        type="button"
+        className="items-start"
+        data-testid={`lay-${combination.key}`}
+        onClick={() => lay(`Add ${combination.title}`, combination.covers as unknown as Cover[])}
+      >
+        <Layers size={14} className="mt-0.5 shrink-0" />
+        <span>
+          <span className="block text-xs font-medium">{combination.title}</span>
+          <span className="text-base-content/70 block text-[0.7rem]">{combination.about}</span>
+        </span>
+      </button>
+    </li>
+  );
+  return (
+    <details ref={menu} className="dropdown dropdown-end">
+      <summary className="btn btn-xs" data-testid="add-ground">
+        <Plus size={13} /> Ground
+      </summary>
+      <div className="dropdown-content bg-base-100 border-base-300 z-20 max-h-[70vh] w-72 overflow-y-auto rounded border p-1 shadow">
+        <ul className="menu menu-xs w-full p-0">
+          <li>
+            <button
+              type="button"
+              data-testid="add-cover"
+              onClick={() => lay("Add a ground", [plain])}
+            >
+              <Plus size={14} /> One layer
+            </button>
+          </li>
+          {combinations.map(entry)}
+        </ul>
+        <div className="p-2">
+          <FileButton
+            label="Import a weight map"
+            title="A picture whose channels say how much of each ground there is"
+            accept={PICTURE_FILES}
+            testId="import-weights"
+            onFiles={([file]) => file && void importWeights(file)}
+          />
+        </div>
+      </div>
+    </details>
+  );
+}

@@ -1,0 +1,70 @@
+import type { Cover } from "../api/types";
+import { ColourInput } from "../controls/ColourInput";
+import { NumberField } from "../controls/NumberField";
+
+type Patches = NonNullable<Cover["patches"]>;
+
+interface Props {
+  cover: Cover;
+  onPreview: (change: (target: Cover) => void) => void;
+  onCommit: (what: string, change: (target: Cover) => void) => void;
+}
+
+const NEW: Patches = { colour: "#6b5a3c", amount: 0.5, feature_m: 150, seed: 1 };
+
+/** Patches of another colour in a cover, broken up by noise. */
+export function PatchFields({ cover, onPreview, onCommit }: Props) {
+  const patches = cover.patches ?? null;
+  const what = `Patches of ${cover.name}`;
+  const put = (next: Patches | null) => (target: Cover) => {
+    if (next) target.patches = next;
+    else delete target.patches;
+  };
+  const set = (change: Partial<Patches>) => put({ ...NEW, ...patches, ...change });
+  return (
+    <div className="space-y-1">
+      <label className="flex items-center gap-1 text-xs">
+        <input
+          type="checkbox"
+          className="checkbox checkbox-xs"
+          checked={patches !== null}
+          onChange={(event) => onCommit(what, put(event.target.checked ? NEW : null))}
+        />
+        Patches of another colour
+      </label>
+      {patches && (
+        <div className="space-y-1 pl-5">
+          <ColourInput
+            label="Colour of the patches"
+            colour={patches.colour}
+            onCommit={(colour) => onCommit(what, set({ colour }))}
+          />
+          <NumberField
+            label="Amount"
+            slider={[0, 1]}
+            value={patches.amount}
+            onPreview={(amount) => onPreview(set({ amount }))}
+            onCommit={(amount) => onCommit(what, set({ amount }))}
+          />
+          <NumberField
+            label="Feature"
+            unit="m"
+            slider={[5, 2000]}
+            log
+            value={patches.feature_m}
+            onPreview={(feature_m) => onPreview(set({ feature_m }))}
+            onCommit={(feature_m) => onCommit(what, set({ feature_m }))}
+          />
+          <NumberField
+            label="Seed"
+            slider={[0, 99]}
+            whole
+            value={patches.seed}
+            onPreview={(seed) => onPreview(set({ seed }))}
+            onCommit={(seed) => onCommit(what, set({ seed }))}
+          />
+        </div>
+      )}
+    </div>
+  );
+}
