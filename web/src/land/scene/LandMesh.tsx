@@ -25,6 +25,7 @@ import { heightRay } from "./heightRay";
 import { PatchGeometry } from "./patchGeometry";
 import { pictureTextures } from "./pictureTextures";
 import { patchesSeen } from "./quadtree";
+import type { Quality } from "./quality";
 import { QualityKeeper } from "./QualityKeeper";
 import { landFragment, landVertex, MOST_COVERS } from "./shaders";
 import { setUniforms } from "./uniforms";
@@ -51,13 +52,15 @@ export function LandMesh({ picture, ...events }: Props) {
   const patches = useMemo(() => new PatchGeometry(), []);
   const { geometry } = patches;
   const textures = useMemo(() => pictureTextures(picture), [picture]);
-  const material = useMemo(() => landMaterial(), []);
+  const materials = useMemo(() => landMaterials(), []);
+  const [material] = materials;
+  const mesh = useRef<Mesh>(null);
   useEffect(() => () => geometry.dispose(), [geometry]);
   useEffect(
     () => () => Object.values(textures).forEach((texture) => texture.dispose()),
     [textures],
   );
-  useEffect(() => () => material.dispose(), [material]);
+  useEffect(() => () => materials.forEach((entry) => entry.dispose()), [materials]);
 
   const map = useRef<CanvasTexture | null>(null);
   useEffect(() => {
@@ -137,8 +140,18 @@ export function LandMesh({ picture, ...events }: Props) {
   );
   return (
     <>
-      <mesh {...events} {...{ geometry, material }} frustumCulled={false} raycast={pointed} />
-      <QualityKeeper onQuality={(quality) => setUniforms(material, { quality })} />
+      <mesh
+        ref={mesh}
+        {...events}
+        {...{ geometry, material }}
+        frustumCulled={false}
+        raycast={pointed}
+      />
+      <QualityKeeper
+        onQuality={(quality) => {
+          if (mesh.current) mesh.current.material = materials[quality];
+        }}
+      />
     </>
   );
 }
@@ -150,23 +163,29 @@ function vectors(known: Vector3[]): Vector3[] {
   return Array.from({ length: MOST_COVERS }, (_, k) => known[k] ?? new Vector3(0.3, 0.3, 0.3));
 }
 
-function landMaterial() {
-  return new ShaderMaterial({
-    glslVersion: GLSL3,
-    vertexShader: landVertex,
-    fragmentShader: landFragment,
-    // So that a crack of less than a pixel shows rock and not the sky.
-    side: DoubleSide,
-    uniforms: {
-      map: { value: null },
-      quality: { value: 2 },
-      covers: { value: 0 },
-      side: { value: SIDE },
-      stone: { value: STONE },
-      colours: { value: vectors([]) },
-      lay: { value: Array.from({ length: MOST_COVERS }, () => new Vector4(1, 1, 0, 0)) },
-    },
-  });
+/** A material for each quality, all of which are given the same. */
+function landMaterials(): [ShaderMaterial, ShaderMaterial, ShaderMaterial] {
+  const uniforms = {
+    map: { value: null },
+    covers: { value: 0 },
+    side: { value: SIDE },
+    stone: { value: STONE },
+    colours: { value: vectors([]) },
+    lay: { value: Array.from({ length: MOST_COVERS }, () => new Vector4(1, 1, 0, 0)) },
+  };
+  const made = (quality: Quality) => {
+    const material = new ShaderMaterial({
+      glslVersion: GLSL3,
+      defines: { QUALITY: quality },
+      vertexShader: landVertex,
+      fragmentShader: landFragment,
+      // So that a crack of less than a pixel shows rock and not the sky.
+      side: DoubleSide,
+    });
+    material.uniforms = uniforms;
+    return material;
+  };
+  return [made(0), made(1), made(2)];
 }
 
 function colourMap(canvas: HTMLCanvasElement) {

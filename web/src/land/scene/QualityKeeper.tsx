@@ -1,6 +1,6 @@
 import { useFrame, useThree } from "@react-three/fiber";
 import { useEffect, useRef } from "react";
-import { pixelsFor, qualityFor, REST_MS, restIsFiner, tookFrame, type Quality } from "./quality";
+import { pixelsFor, qualityFor, REST_MS, tookFrame, type Quality } from "./quality";
 
 /** How often it is looked whether a frame is drawn, milliseconds. */
 const POLL_MS = 8;
@@ -29,17 +29,19 @@ export function QualityKeeper({ onQuality }: { onQuality: (quality: Quality) => 
     onQuality(quality);
     gl.render(scene, camera);
     const context = gl.getContext() as WebGL2RenderingContext;
+    clearTimeout(timer.current);
     whenDrawn(context, () => {
       const ms = performance.now() - start;
       if (pixels === 1) tookFrame(quality, ms);
       gl.domElement.dataset.frame = `${quality} ${ms.toFixed(0)}`;
+      // A finer one when nothing has changed for a while.
+      if (qualityFor(true) <= quality && pixels === 1) return;
+      clearTimeout(timer.current);
+      timer.current = setTimeout(() => {
+        resting.current = true;
+        invalidate();
+      }, REST_MS);
     });
-    clearTimeout(timer.current);
-    if (atRest || !restIsFiner()) return;
-    timer.current = setTimeout(() => {
-      resting.current = true;
-      invalidate();
-    }, REST_MS);
   }, 1);
   return null;
 }

@@ -11,9 +11,9 @@ export type Quality = 0 | 1 | 2;
 
 /** A frame may take so long while pictures follow each other, and at rest. */
 const FLUENT_MS = 45;
-const PATIENCE_MS = 4000;
+const PATIENCE_MS = 3000;
 /** Without a change for so long the land is at rest. */
-export const REST_MS = 700;
+export const REST_MS = 500;
 /** Pixels of the screen to one that is drawn where even coarse frames are slow. */
 const COARSE = 0.6;
 const SLOW_MS = 90;
@@ -21,12 +21,19 @@ const SLOW_MS = 90;
 /** What a frame took, by its quality; nothing is known at first. */
 const took: [number, number, number] = [0, 0, 0];
 
-/** The finest quality whose frames take no longer than `most`. */
+/** A frame of the next finer kind takes at least so many times as long. */
+const DEARER = 2.5;
+
+/** The finest quality whose frames should take no longer than `most`: from one
+ * kind to the next, so that a weak machine never meets the dearest unprepared. */
 function finest(most: number): Quality {
-  for (const quality of [2, 1] as const) {
-    if (took[quality] <= most) return quality;
+  let quality: Quality = 0;
+  for (const next of [1, 2] as const) {
+    const known = took[quality];
+    if (known === 0 || Math.max(took[next], DEARER * known) > most) break;
+    quality = next;
   }
-  return 0;
+  return quality;
 }
 
 /** How finely to draw now. */
@@ -37,11 +44,6 @@ export function qualityFor(atRest: boolean): Quality {
 /** Pixels of the screen to one that is drawn. */
 export function pixelsFor(atRest: boolean): number {
   return !atRest && took[0] > SLOW_MS ? COARSE : 1;
-}
-
-/** Whether a frame at rest would be finer than one in between. */
-export function restIsFiner(): boolean {
-  return qualityFor(true) !== qualityFor(false) || pixelsFor(false) !== 1;
 }
 
 /** Takes down what a frame took. */

@@ -125,7 +125,6 @@ uniform int covers;
 uniform vec4 lay[${MOST_COVERS}];
 uniform vec3 colours[${MOST_COVERS}];
 uniform float metres;
-uniform int quality;
 uniform float pixel;
 uniform float side;
 uniform vec2 reach;
@@ -136,6 +135,7 @@ uniform float rise;
 ${AIR}
 ${TONES}
 
+#if QUALITY > 0
 /** Light of the sky against that of the sun. */
 const float SKY = 0.34;
 
@@ -156,11 +156,10 @@ void flatly(int k, vec2 place, float across, bool faces, out vec4 seen, out vec4
   vec2 uv = mat2(turn.x, turn.y, -turn.y, turn.x) * place / lay[k].x;
   float lod = log2(max(across / lay[k].x * side, 1.0));
   shape = vec4(0.5, 0.5, 0.8, 1.0);
-  if (quality < 2) {
-    seen = textureLod(grain, vec3(uv, k), lod);
-    if (faces) shape = textureLod(surfaces, vec3(uv, k), lod);
-    return;
-  }
+#if QUALITY < 2
+  seen = textureLod(grain, vec3(uv, k), lod);
+  shape = textureLod(surfaces, vec3(uv, k), lod);
+#else
   // Patches from elsewhere in the texture over a grid of triangles, so that
   // repeats do not show (Heitz and Neyret 2018).
   vec2 skewed = mat2(1.0, 0.0, -0.57735027, 1.15470054) * (uv * 1.7);
@@ -180,6 +179,7 @@ void flatly(int k, vec2 place, float across, bool faces, out vec4 seen, out vec4
   vec3 strongest = most == w.x ? ua : most == w.y ? ub : uc;
   shape = textureLod(surfaces, strongest, lod);
   shape.xy = 0.5 + (shape.xy - 0.5) * smoothstep(0.34, 0.6, most);
+#endif
 }
 
 /** One cover here: how its colour differs, its height, and which way it faces. */
@@ -192,69 +192,80 @@ void closeUp(int k, vec3 n, float far, out vec4 seen, out vec3 facing, out float
   float across = away * pixel / sqrt(max(0.06, abs(dot(n, normalize(vPlace - cameraPosition)))));
   vec4 shape;
   float steep = lay[k].w * smoothstep(0.80, 0.62, n.y);
+  bool east = abs(n.x) > abs(n.z);
+  vec2 above = vec2(m.x, -m.z), beside = east ? m.zy : m.xy;
+  vec3 along = east ? vec3(0.0, 0.0, 1.0) : vec3(1.0, 0.0, 0.0);
+#if QUALITY < 2
+  // From above or, on steep faces, from the side.
+  bool fromSide = steep > 0.5;
+  flatly(k, fromSide ? beside : above, across, faces, seen, shape);
+  vec2 tilt = (shape.xy * 2.0 - 1.0) * fade;
+  facing = normalize(n + (fromSide ? along * tilt.x + vec3(0.0, tilt.y, 0.0) : vec3(tilt.x, 0.0, -tilt.y)));
+  open = mix(1.0, shape.w, fade);
+#else
   seen = vec4(0.5);
   facing = n;
   open = 1.0;
   if (steep < 1.0) {
-    flatly(k, vec2(m.x, -m.z), across, faces, seen, shape);
+    flatly(k, above, across, faces, seen, shape);
     vec2 tilt = (shape.xy * 2.0 - 1.0) * fade;
     facing = normalize(n + vec3(tilt.x, 0.0, -tilt.y));
     open = mix(1.0, shape.w, fade);
   }
   // Steep faces from the side.
   if (steep > 0.0) {
-    bool east = abs(n.x) > abs(n.z);
     vec4 seen2;
-    flatly(k, east ? m.zy : m.xy, across, faces, seen2, shape);
+    flatly(k, beside, across, faces, seen2, shape);
     vec2 tilt = (shape.xy * 2.0 - 1.0) * fade;
-    vec3 along = east ? vec3(0.0, 0.0, 1.0) : vec3(1.0, 0.0, 0.0);
-    vec3 faced = normalize(n + along * tilt.x + vec3(0.0, 1.0, 0.0) * tilt.y);
+    vec3 faced = normalize(n + along * tilt.x + vec3(0.0, tilt.y, 0.0));
     seen = mix(seen, seen2, steep);
     facing = normalize(mix(facing, faced, steep));
     open = mix(open, mix(1.0, shape.w, fade), steep);
   }
+#endif
 }
 
-/** Adds what a cell is made of to the shares. */
-void take(ivec2 cell, float part, inout float shares[${MOST_COVERS}]) {
-  uvec4 made = texelFetch(ground, clamp(cell, ivec2(0), ivec2(cells) - 1), 0);
+/** What one cover has of a cell. */
+float has(uvec4 made, uint k) {
   float second = float(made.z) / 255.0;
-  shares[made.x] += part * (1.0 - second);
-  shares[made.y] += part * second;
+  return (made.x == k ? 1.0 - second : 0.0) + (made.y == k ? second : 0.0);
 }
 
-/** The ground close up: its colour against the mean, where it faces, how open. */
+uvec4 madeOf(ivec2 cell) {
+  return texelFetch(ground, clamp(cell, ivec2(0), ivec2(cells) - 1), 0);
+}
+
+/**
+ * The ground close up, of the two covers that there is most of: its colour
+ * against the mean, where it faces, how open it is.
+ */
 void groundHere(vec3 n, float far, out vec3 colour, out vec3 facing, out float open) {
   ivec2 base = ivec2(floor(vCell));
   vec2 t = vCell - vec2(base);
-  float shares[${MOST_COVERS}];
-  for (int k = 0; k < ${MOST_COVERS}; k++) shares[k] = 0.0;
-  take(base, (1.0 - t.x) * (1.0 - t.y), shares);
-  take(base + ivec2(1, 0), t.x * (1.0 - t.y), shares);
-  take(base + ivec2(0, 1), (1.0 - t.x) * t.y, shares);
-  take(base + ivec2(1, 1), t.x * t.y, shares);
-  vec3 blurred = vec3(0.0), sum = vec3(0.0);
-  facing = vec3(0.0);
-  open = 0.0;
-  float all = 0.0;
-  for (int k = 0; k < covers; k++) {
-    float share = shares[k];
-    if (share < 0.06) continue;
-    vec4 seen; vec3 faced; float clear;
-    closeUp(k, n, far, seen, faced, clear);
-    // The higher one pokes through.
-    float lead = share * exp2(10.0 * (share + 0.6 * seen.a));
-    vec3 ratio = 4.0 * seen.rgb * seen.rgb;
-    blurred += share * colours[k];
-    sum += lead * colours[k] * ratio;
-    facing += lead * faced;
-    open += lead * clear;
-    all += lead;
-  }
-  if (all <= 0.0) { colour = vec3(1.0); facing = n; open = 1.0; return; }
-  colour = (sum / all) / max(blurred, vec3(1e-3));
-  facing = normalize(facing);
-  open /= all;
+  uvec4 nw = madeOf(base), ne = madeOf(base + ivec2(1, 0));
+  uvec4 sw = madeOf(base + ivec2(0, 1)), se = madeOf(base + ivec2(1, 1));
+  vec4 part = vec4((1.0 - t.x) * (1.0 - t.y), t.x * (1.0 - t.y), (1.0 - t.x) * t.y, t.x * t.y);
+  uvec4 here = t.x < 0.5 ? (t.y < 0.5 ? nw : sw) : (t.y < 0.5 ? ne : se);
+  uint a = here.x;
+  uint b = here.z > 12u ? here.y : nw.x != a ? nw.x : ne.x != a ? ne.x : sw.x != a ? sw.x : se.x;
+  float first = dot(part, vec4(has(nw, a), has(ne, a), has(sw, a), has(se, a)));
+  float second = a == b ? 0.0 : dot(part, vec4(has(nw, b), has(ne, b), has(sw, b), has(se, b)));
+  float both = max(first + second, 1e-3);
+  first /= both;
+  second /= both;
+  vec4 seenA, seenB;
+  vec3 facingB;
+  float openB;
+  closeUp(int(a), n, far, seenA, facing, open);
+  closeUp(int(b), n, far, seenB, facingB, openB);
+  // The higher one pokes through.
+  float lead = 7.0 * (first - second) + 6.0 * (seenA.a - seenB.a);
+  float share = second <= 0.0 ? 1.0 : 1.0 / (1.0 + exp2(-lead));
+  vec3 blurred = first * colours[a] + second * colours[b];
+  vec3 sharp = mix(4.0 * colours[b] * seenB.rgb * seenB.rgb, 4.0 * colours[a] * seenA.rgb * seenA.rgb, share);
+  colour = sharp / max(blurred, vec3(1e-3));
+  facing = normalize(mix(facingB, facing, share));
+  open = mix(openB, open, share);
 }
 
 /** Height of small waves, by noise that is smooth and cheap. */
@@ -263,18 +274,24 @@ float ripple(vec2 p) {
     + 0.5 * sin(dot(p, vec2(1.9, 1.3)) + 2.0 * sin(p.x * 0.7));
 }
 
+#endif
+
 void main() {
   vec2 uv = (vCell + 0.5) / cells;
   vec3 painted = texture(map, vec2(uv.x, 1.0 - uv.y)).rgb;
   ivec2 cell = ivec2(floor(vCell + 0.5));
   float depth = sea - texelFetch(heights, clamp(cell, ivec2(0), ivec2(cells) - 1), 0).r;
   bool water = depth > 0.0 && vPlace.y <= sea * rise + 1e-6;
-  if (quality == 0 && !water && vWall == 0.0) {
-    // In a hurry: haze is mixed as it is shown, not as light.
-    float far = haze > 0.0 ? 1.0 - vLost.g : 0.0;
-    shown = vec4(mix(painted, sqrt(vBack), far), 1.0);
-    return;
-  }
+#if QUALITY == 0
+  // In a hurry: haze is mixed as it is shown, not as light.
+  vec3 bare = vWall > 0.0 ? sqrt(stone) : painted;
+  float thick = haze > 0.0 ? 1.0 - vLost.g : 0.0;
+  // Water mirrors the more of the sky the flatter one looks.
+  vec3 down = normalize(vPlace - cameraPosition);
+  float flatness = 1.0 + min(down.y, 0.0);
+  if (water) bare = mix(bare, vec3(0.66, 0.73, 0.8), 0.8 * flatness * flatness * flatness);
+  shown = vec4(mix(bare, sqrt(vBack), thick), 1.0);
+#else
   vec3 light = unshouldered(linear(painted));
   vec3 way = vPlace - cameraPosition;
   float far = length(way);
@@ -312,5 +329,6 @@ void main() {
   }
   if (haze > 0.0) light = light * vLost + vBack * (1.0 - vLost);
   shown = vec4(srgb(shoulder(light)), 1.0);
+#endif
 }
 `;
