@@ -54,7 +54,11 @@ impl GroundMaps<'_> {
         run: Run,
     ) -> Result<(), DeliverError> {
         let frame = *self.land.frame();
-        let mut maps: Vec<Map> = self.layers.iter().flat_map(|layer| self.maps(*layer)).collect();
+        let mut maps: Vec<Map> = self
+            .layers
+            .iter()
+            .flat_map(|layer| self.maps(*layer))
+            .collect();
         let rows = (STRIP_CELLS / frame.cols).clamp(1, frame.rows);
         for first in (0..frame.rows).step_by(rows) {
             run.check().map_err(GrowError::from)?;
@@ -150,13 +154,14 @@ impl GroundMaps<'_> {
             Layer::Weights => {
                 let steps = steps.of(ground, u16::from(u8::MAX));
                 let four = &steps[4 * part..steps.len().min(4 * part + 4)];
-                let packed = Grid::by_rows(four[0].cols(), four[0].rows(), |r, out: &mut [[u8; 4]]| {
-                    for (channel, grid) in four.iter().enumerate() {
-                        for (out, &value) in out.iter_mut().zip(grid.row(r)) {
-                            out[channel] = value as u8;
+                let packed =
+                    Grid::by_rows(four[0].cols(), four[0].rows(), |r, out: &mut [[u8; 4]]| {
+                        for (channel, grid) in four.iter().enumerate() {
+                            for (out, &value) in out.iter_mut().zip(grid.row(r)) {
+                                out[channel] = value as u8;
+                            }
                         }
-                    }
-                });
+                    });
                 strip.part(&packed).as_flattened().to_vec()
             }
             Layer::Covers => {
@@ -170,7 +175,9 @@ impl GroundMaps<'_> {
             }
             Layer::Roughness => {
                 let roughness = strip.part(&ground.roughness).iter();
-                roughness.map(|v| (v.clamp(0.0, 1.0) * 255.0).round() as u8).collect()
+                roughness
+                    .map(|v| (v.clamp(0.0, 1.0) * 255.0).round() as u8)
+                    .collect()
             }
             Layer::Displacement => {
                 let scale = 1.0 / self.displacement_range_m();
@@ -229,9 +236,9 @@ impl GroundMaps<'_> {
         };
         match layer {
             Layer::Weights => {
-                let pictures = names.chunks(4).enumerate().map(|(part, covers)| {
-                    json!({ "file": file(part), "red_green_blue_alpha": covers })
-                });
+                let pictures = names.chunks(4).enumerate().map(
+                    |(part, covers)| json!({ "file": file(part), "red_green_blue_alpha": covers }),
+                );
                 let side = json!({
                     "pictures": pictures.collect::<Vec<_>>(),
                     "note": "over all pictures the values of a cell sum to 255; alpha is a weight too",

@@ -113,7 +113,8 @@ impl TiledPng {
             if self.row == first {
                 for (x, &(_, cols)) in across.iter().enumerate() {
                     let name = self.tiling.name(&self.stem, "png", (x, y));
-                    self.open.push(folder.begin_png(name, self.kind, cols, rows)?);
+                    self.open
+                        .push(folder.begin_png(name, self.kind, cols, rows)?);
                 }
             }
             for (png, &(col, cols)) in self.open.iter_mut().zip(&across) {
@@ -136,7 +137,12 @@ mod tests {
 
     #[test]
     fn tiles_cover_the_map_once() {
-        for (cols, rows, side) in [(10, 7, Some(4)), (8, 8, Some(4)), (5, 3, None), (5, 9, Some(9))] {
+        for (cols, rows, side) in [
+            (10, 7, Some(4)),
+            (8, 8, Some(4)),
+            (5, 3, None),
+            (5, 9, Some(9)),
+        ] {
             let tiling = Tiling { cols, rows, side };
             let mut times = vec![0; cols * rows];
             for tile in tiling.tiles() {

@@ -46,13 +46,20 @@ const MAPS: [Layer; 9] = [
 fn tiles_meet_exactly() {
     let dir = tempfile::tempdir().expect("a folder");
     let (whole, tiles) = (dir.path().join("whole"), dir.path().join("tiles"));
-    let layers = [MAPS.as_slice(), &[Layer::Height16, Layer::Occlusion, Layer::Height]].concat();
+    let layers = [
+        MAPS.as_slice(),
+        &[Layer::Height16, Layer::Occlusion, Layer::Height],
+    ]
+    .concat();
     written(200, None, &layers, &whole);
     written(200, Some(64), &layers, &tiles);
     let mut stems: HashMap<String, usize> = HashMap::new();
     for entry in std::fs::read_dir(&whole).expect("files") {
         let path = entry.expect("a file").path();
-        let ending = path.extension().and_then(|e| e.to_str()).expect("an ending");
+        let ending = path
+            .extension()
+            .and_then(|e| e.to_str())
+            .expect("an ending");
         if ending == "json" {
             continue;
         }
@@ -64,7 +71,11 @@ fn tiles_meet_exactly() {
                 let part = read(&tiles.join(format!("{stem}-x{x}-y{y}.{ending}")));
                 let size = (64.min(cols - col), 64.min(rows - row));
                 for (part, all) in part.channels.iter().zip(&all.channels) {
-                    assert_eq!(*part, all.cropped(col, row, size.0, size.1), "{stem}, {x}, {y}");
+                    assert_eq!(
+                        *part,
+                        all.cropped(col, row, size.0, size.1),
+                        "{stem}, {x}, {y}"
+                    );
                 }
                 *stems.entry(format!("{stem}.{ending}")).or_default() += 1;
             }
@@ -81,7 +92,12 @@ fn tiles_meet_exactly() {
 #[test]
 fn weights_sum_to_white_in_every_cell() {
     let dir = tempfile::tempdir().expect("a folder");
-    written(160, None, &[Layer::Covers, Layer::Weights, Layer::Id], dir.path());
+    written(
+        160,
+        None,
+        &[Layer::Covers, Layer::Weights, Layer::Id],
+        dir.path(),
+    );
     let covers: Vec<Picture> = (1..=6)
         .map(|k| read(&dir.path().join(format!("cover-{k}.png"))))
         .collect();
@@ -90,10 +106,16 @@ fn weights_sum_to_white_in_every_cell() {
         .collect();
     let id = read(&dir.path().join("id.png"));
     for cell in 0..covers[0].channels[0].values().len() {
-        let values: Vec<f32> = covers.iter().map(|c| c.channels[0].values()[cell]).collect();
+        let values: Vec<f32> = covers
+            .iter()
+            .map(|c| c.channels[0].values()[cell])
+            .collect();
         assert_eq!(values.iter().sum::<f32>(), 65_535.0);
         let four = bytes.iter().flat_map(|picture| &picture.channels);
-        assert_eq!(four.map(|channel| channel.values()[cell]).sum::<f32>(), 255.0);
+        assert_eq!(
+            four.map(|channel| channel.values()[cell]).sum::<f32>(),
+            255.0
+        );
         let most = values[id.channels[0].values()[cell] as usize];
         assert!(values.iter().all(|value| *value <= most + 1.0));
     }

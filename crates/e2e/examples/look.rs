@@ -1,7 +1,7 @@
 //! Looks.
-use std::time::Duration;
 use anyhow::Result;
 use e2e::{Browser, Service, test_id};
+use std::time::Duration;
 
 #[tokio::main]
 async fn main() -> Result<()> {
@@ -19,14 +19,27 @@ async fn main() -> Result<()> {
         match parts[0] {
             "click" => page.click(&test_id(parts[1])).await?,
             "css" => page.click(parts[1]).await?,
-            "at" => page.click_at(&test_id(parts[1]), parts[2].parse()?, parts[3].parse()?).await?,
+            "at" => {
+                page.click_at(&test_id(parts[1]), parts[2].parse()?, parts[3].parse()?)
+                    .await?
+            }
             "choose" => page.choose(&test_id(parts[1]), parts[2]).await?,
             "wait" => tokio::time::sleep(Duration::from_millis(parts[1].parse()?)).await,
             "shot" => {
                 tokio::time::sleep(Duration::from_millis(2500)).await;
-                std::fs::write(format!("/tmp/look-{}.png", parts[1]), page.screenshot().await?)?;
+                std::fs::write(
+                    format!("/tmp/look-{}.png", parts[1]),
+                    page.screenshot().await?,
+                )?;
             }
-            "frame" => println!("{}", page.script("return document.querySelector('[data-testid=relief] canvas').dataset.frame", vec![]).await?),
+            "frame" => println!(
+                "{}",
+                page.script(
+                    "return document.querySelector('[data-testid=relief] canvas').dataset.frame",
+                    vec![]
+                )
+                .await?
+            ),
             "key" => page.key(&[], parts[1].chars().next().unwrap()).await?,
             _ => {}
         }

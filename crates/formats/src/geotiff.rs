@@ -4,7 +4,10 @@ use std::io::{Cursor, Seek, Write};
 
 use terrain::{Frame, Grid};
 use tiff::decoder::{Decoder, DecodingResult};
-use tiff::encoder::{TiffEncoder, colortype::{Gray8, Gray16, Gray32Float}};
+use tiff::encoder::{
+    TiffEncoder,
+    colortype::{Gray8, Gray16, Gray32Float},
+};
 use tiff::tags::Tag;
 
 use crate::heightfield::refuse_gaps;

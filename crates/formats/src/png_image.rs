@@ -11,9 +11,14 @@ use crate::{Heightfield, Limits, ReadError, Units, WriteError};
 const FORMAT: &str = "PNG";
 
 pub(crate) fn read(bytes: &[u8], limits: Limits) -> Result<Heightfield, ReadError> {
-    let mut picture = decode(bytes, limits, png::Transformations::IDENTITY, |kind, depth| {
-        kind == ColorType::Grayscale && matches!(depth, BitDepth::Eight | BitDepth::Sixteen)
-    })?;
+    let mut picture = decode(
+        bytes,
+        limits,
+        png::Transformations::IDENTITY,
+        |kind, depth| {
+            kind == ColorType::Grayscale && matches!(depth, BitDepth::Eight | BitDepth::Sixteen)
+        },
+    )?;
     Ok(Heightfield {
         values: picture.channels.remove(0),
         units: picture.units,
@@ -67,7 +72,10 @@ fn decode(
         BitDepth::Sixteen => {
             let pairs = buffer.chunks_exact(2);
             let values = pairs.map(|pair| f32::from(u16::from_be_bytes([pair[0], pair[1]])));
-            (split_channels(FORMAT, size, kind.samples(), values)?, 65_535)
+            (
+                split_channels(FORMAT, size, kind.samples(), values)?,
+                65_535,
+            )
         }
         _ => {
             let values = buffer.iter().map(|&v| f32::from(v));

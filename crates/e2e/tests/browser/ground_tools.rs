@@ -56,7 +56,11 @@ async fn a_weight_map_comes_in_and_all_maps_go_out() -> Result<()> {
     browser
         .until(REVISION, |text| text == "kept as revision 2")
         .await?;
-    for (cover, wanted) in [("weights-1", 50.0), ("weights-2", 30.0), ("weights-3", 20.0)] {
+    for (cover, wanted) in [
+        ("weights-1", 50.0),
+        ("weights-2", 30.0),
+        ("weights-3", 20.0),
+    ] {
         let near = |text: &str| {
             let percent = text.trim_end_matches(" %").parse::<f64>();
             percent.is_ok_and(|percent| (percent - wanted).abs() < 1.0)
@@ -68,7 +72,11 @@ async fn a_weight_map_comes_in_and_all_maps_go_out() -> Result<()> {
     // The third is dragged below the second, which then hides what it had.
     browser.click(&test_id("open-weights-3")).await?;
     browser
-        .drag(&test_id("grip-weights-3"), &[(0.0, 12.0), (0.0, 26.0)], true)
+        .drag(
+            &test_id("grip-weights-3"),
+            &[(0.0, 12.0), (0.0, 26.0)],
+            true,
+        )
         .await?;
     browser
         .until(REVISION, |text| text == "kept as revision 3")
@@ -150,7 +158,8 @@ async fn ready_covers_and_the_whole_ground() -> Result<()> {
     browser.until(&share, |text| text == takes).await?;
 
     let mask = test_id("silt-1.download");
-    let script = "const link = document.querySelector(arguments[0]); link.closest('details').open = true;";
+    let script =
+        "const link = document.querySelector(arguments[0]); link.closest('details').open = true;";
     browser.script(script, vec![mask.clone().into()]).await?;
     browser.click(&mask).await?;
     let file = downloaded(service.folder(), "png").await?;

@@ -5,9 +5,7 @@ use std::collections::BTreeSet;
 use serde_json::Value;
 
 use super::error::Place;
-use super::{
-    LAND, Mask, Reading, Recipe, RecipeError, Step, Trace, linear_colour, lookup, ranges,
-};
+use super::{LAND, Mask, Reading, Recipe, RecipeError, Step, Trace, linear_colour, lookup, ranges};
 
 /// What the steps of a strand so far leave behind for masks to read.
 #[derive(Default)]

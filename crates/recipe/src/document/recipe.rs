@@ -210,7 +210,10 @@ impl Recipe {
 
     /// What the colours of covers read of the land.
     pub(crate) fn ground_readings(&self) -> impl Iterator<Item = &Reading> {
-        let gradients = self.covers.iter().filter_map(|cover| cover.gradient.as_ref());
+        let gradients = self
+            .covers
+            .iter()
+            .filter_map(|cover| cover.gradient.as_ref());
         gradients.map(|gradient| &gradient.by)
     }
 
@@ -220,10 +223,13 @@ impl Recipe {
         let of_steps = steps.filter_map(|step| step.operation.asset());
         let terms = self.all_masks().flat_map(|mask| &mask.terms);
         let readings = terms.map(|term| &term.of).chain(self.ground_readings());
-        let materials = self.covers.iter().filter_map(|cover| match &cover.material {
-            Some(CoverMaterial::Images(images)) => Some(images.assets()),
-            _ => None,
-        });
+        let materials = self
+            .covers
+            .iter()
+            .filter_map(|cover| match &cover.material {
+                Some(CoverMaterial::Images(images)) => Some(images.assets()),
+                _ => None,
+            });
         of_steps
             .chain(readings.filter_map(|reading| reading.asset()))
             .chain(materials.flatten())

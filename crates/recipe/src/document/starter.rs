@@ -1,8 +1,6 @@
 //! A recipe to begin with, around an imported heightfield.
 
-use super::{
-    Combine, Cover, LandExtent, Mask, Mottle, Reading, Recipe, Step, Term,
-};
+use super::{Combine, Cover, LandExtent, Mask, Mottle, Reading, Recipe, Step, Term};
 use crate::steps::{Heightfield, Operation};
 
 /// What is known of an imported heightfield.

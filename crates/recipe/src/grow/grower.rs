@@ -314,11 +314,12 @@ impl Growth<'_> {
         let (recipe, cell_m) = (self.recipe, frame.cell_m);
         let masks = recipe.ground_masks();
         let masks = masks.map(|mask| mask.margin(cell_m, &recipe.masks));
-        let readings = recipe.ground_readings().map(|r| r.margin_with(cell_m, &recipe.masks));
+        let readings = recipe
+            .ground_readings()
+            .map(|r| r.margin_with(cell_m, &recipe.masks));
         let hollows = recipe.finish.hollows;
-        let hollows = hollows.map(|Hollows { reach_m, .. }| {
-            Reading::Occlusion { reach_m }.margin(cell_m)
-        });
+        let hollows =
+            hollows.map(|Hollows { reach_m, .. }| Reading::Occlusion { reach_m }.margin(cell_m));
         let all = masks.chain(readings).chain(hollows);
         all.max().unwrap_or(0).max(Land::MARGIN)
     }

@@ -5,9 +5,9 @@ use std::sync::Arc;
 use terrain::erosion::Ledger;
 use terrain::{Frame, Grid, Run};
 
+use super::ground::Place;
 use super::grower::Growth;
 use super::masked::mask_on;
-use super::ground::Place;
 use super::readings::{Beneath, Taken};
 use super::{Ground, GrowError, State};
 use crate::document::{Cover, Mask, Recipe, Trace};

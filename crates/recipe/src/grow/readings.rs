@@ -208,7 +208,10 @@ impl Beneath<'_> {
     /// The same, looking at the land as a whole.
     pub(super) fn on_whole(&self) -> Beneath<'_> {
         Beneath {
-            state: self.whole.as_ref().expect("a mask that needs it was given it"),
+            state: self
+                .whole
+                .as_ref()
+                .expect("a mask that needs it was given it"),
             ..self.clone()
         }
     }

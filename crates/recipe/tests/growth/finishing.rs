@@ -73,10 +73,15 @@ fn a_part_of_the_ground_has_the_bits_of_the_whole() {
     let all = land.ground(&recipe, run).expect("nobody cancels");
     for (col, row, cols, rows) in [(0, 0, 240, 11), (31, 40, 77, 59), (0, 149, 240, 11)] {
         let window = whole.window(col, row, cols, rows);
-        let part = land.ground_in(&recipe, &window, run).expect("nobody cancels");
+        let part = land
+            .ground_in(&recipe, &window, run)
+            .expect("nobody cancels");
         assert_eq!(part.albedo, all.albedo.cropped(col, row, cols, rows));
         assert_eq!(part.roughness, all.roughness.cropped(col, row, cols, rows));
-        assert_eq!(part.displacement, all.displacement.cropped(col, row, cols, rows));
+        assert_eq!(
+            part.displacement,
+            all.displacement.cropped(col, row, cols, rows)
+        );
         for (part, all) in part.weights.layers().iter().zip(all.weights.layers()) {
             assert_eq!(*part, all.cropped(col, row, cols, rows));
         }
@@ -106,7 +111,10 @@ fn a_wash_colours_downhill() {
                 coloured += u32::from(washed);
             }
         }
-        assert!(coloured * 20 > below, "{coloured} of {below} cells below are coloured");
+        assert!(
+            coloured * 20 > below,
+            "{coloured} of {below} cells below are coloured"
+        );
     });
 }
 
@@ -133,9 +141,18 @@ fn shores_are_wet_and_hollows_dark() {
     });
     let hollows = json!({ "hollows": { "amount": 0.8, "reach_m": 200 } });
     let dark = albedo(&recipe(covers, hollows).expect("valid"), &over);
-    let darker = dark.values().iter().zip(dry.values()).filter(|(a, b)| a.g < 0.97 * b.g);
+    let darker = dark
+        .values()
+        .iter()
+        .zip(dry.values())
+        .filter(|(a, b)| a.g < 0.97 * b.g);
     assert!(darker.count() > 1000);
-    assert!(dark.values().iter().zip(dry.values()).all(|(a, b)| a.g <= b.g));
+    assert!(
+        dark.values()
+            .iter()
+            .zip(dry.values())
+            .all(|(a, b)| a.g <= b.g)
+    );
 }
 
 #[test]
@@ -144,12 +161,21 @@ fn a_gradient_follows_its_reading() {
         "gradient": { "by": "height", "from": -40, "to": 60, "stops": [
             { "at": 0, "colour": "#000000" }, { "at": 1, "colour": "#ffffff" }] } }]);
     let recipe = recipe(covers, json!({})).expect("valid");
-    with_ground(&recipe, &NoAssets, &frame(&recipe, 120), |ground, heights| {
-        for (colour, height) in ground.albedo.values().iter().zip(heights.values()) {
-            let wanted = ((height + 40.0) / 100.0).clamp(0.0, 1.0);
-            assert!((colour.r - wanted).abs() < 1e-5, "{} at {height} m", colour.r);
-        }
-    });
+    with_ground(
+        &recipe,
+        &NoAssets,
+        &frame(&recipe, 120),
+        |ground, heights| {
+            for (colour, height) in ground.albedo.values().iter().zip(heights.values()) {
+                let wanted = ((height + 40.0) / 100.0).clamp(0.0, 1.0);
+                assert!(
+                    (colour.r - wanted).abs() < 1e-5,
+                    "{} at {height} m",
+                    colour.r
+                );
+            }
+        },
+    );
 }
 
 /// Three covers of a picture's channels come out with the picture's weights.
@@ -172,17 +198,26 @@ fn a_splat_map_comes_back_as_weights() {
         channels: vec![channel(0), channel(1), channel(2)],
         white: Some(255.0),
     };
-    let assets = TestAssets(HashMap::from([("splat".to_owned(), Arc::new(image.clone()))]));
+    let assets = TestAssets(HashMap::from([(
+        "splat".to_owned(),
+        Arc::new(image.clone()),
+    )]));
     let cover = |k: usize| {
         json!({ "id": format!("c{k}"), "name": format!("Cover {k}"), "colour": "#808080",
             "mask": { "terms": [{ "of": { "image": { "asset": "splat", "channel": k, "of_rest": true } } }] } })
     };
     let recipe = recipe(json!([cover(0), cover(1), cover(2)]), json!({})).expect("valid");
-    assert_eq!(recipe.asset_names().into_iter().collect::<Vec<_>>(), ["splat"]);
+    assert_eq!(
+        recipe.asset_names().into_iter().collect::<Vec<_>>(),
+        ["splat"]
+    );
     with_ground(&recipe, &assets, &frame(&recipe, cols), |ground, _| {
         for (layer, wanted) in ground.weights.layers().iter().zip(&image.channels) {
             for (got, wanted) in layer.values().iter().zip(wanted.values()) {
-                assert!((got - wanted / 255.0).abs() < 1e-5, "{got}, wanted {wanted} / 255");
+                assert!(
+                    (got - wanted / 255.0).abs() < 1e-5,
+                    "{got}, wanted {wanted} / 255"
+                );
             }
         }
     });
@@ -204,7 +239,10 @@ fn imported_maps_are_a_material_and_missing_ones_are_named() {
     let over = frame(&recipe, 60);
     with_ground(&recipe, &assets, &over, |ground, _| {
         let colour = ground.albedo.at(30, 20);
-        assert!((colour.r - 1.0).abs() < 1e-3 && colour.g.abs() < 1e-3, "{colour:?}");
+        assert!(
+            (colour.r - 1.0).abs() < 1e-3 && colour.g.abs() < 1e-3,
+            "{colour:?}"
+        );
     });
     let grower = Grower::new(1 << 20);
     let run = Run::to_the_end();
@@ -222,7 +260,9 @@ fn colours_and_readings_are_checked() {
         for (key, value) in more.as_object().expect("an object") {
             cover[key] = value.clone();
         }
-        recipe(json!([cover]), json!({})).expect_err("refused").to_string()
+        recipe(json!([cover]), json!({}))
+            .expect_err("refused")
+            .to_string()
     };
     let stops = json!([{ "at": 0, "colour": "#12" }]);
     let said = cover(json!({ "gradient": { "by": "height", "from": 0, "to": 1, "stops": stops } }));
@@ -230,7 +270,9 @@ fn colours_and_readings_are_checked() {
     let stops = json!([{ "at": 0, "colour": "#123456" }]);
     let said = cover(json!({ "gradient": { "by": "height", "from": 3, "to": 3, "stops": stops } }));
     assert!(said.contains("‘from’"), "{said}");
-    let said = cover(json!({ "gradient": { "by": { "trace": "wear" }, "from": 0, "to": 3, "stops": stops } }));
+    let said = cover(
+        json!({ "gradient": { "by": { "trace": "wear" }, "from": 0, "to": 3, "stops": stops } }),
+    );
     assert!(said.contains("leaves such a trace"), "{said}");
     let wash = json!({ "washes": [{ "id": "w", "name": "Melt", "colour": "white", "distance_m": 300, "amount": 1,
         "mask": { "terms": [] } }] });
@@ -282,7 +324,9 @@ fn one_cover_alone_shows_all_of_its_mask() {
     assert_eq!(alone.covers.len(), 2);
     let over = frame(&whole, 128);
     let share = |recipe: &Recipe, at: usize| {
-        with_ground(recipe, &NoAssets, &over, |ground, _| ground.weights.shares()[at])
+        with_ground(recipe, &NoAssets, &over, |ground, _| {
+            ground.weights.shares()[at]
+        })
     };
     // Birch and snow lie on the heath and hide some of it.
     assert!(share(&alone, 1) > share(&whole, 2));

@@ -128,7 +128,7 @@ impl Default for Look {
 #[serde(tag = "type", rename_all = "snake_case")]
 pub(crate) enum ToViewer {
     /// The landscape has a new head, or this is the first one.
-    Head(Head),
+    Head(Box<Head>),
     /// What each step changed.
     Bands {
         /// The revision that this is about.

@@ -103,7 +103,10 @@ async fn import_picture(
     Query(name): Query<Name>,
     body: Bytes,
 ) -> Result<(StatusCode, Json<ImportedPicture>), ApiError> {
-    let (id, image) = state.assets.import_picture(&name.name, body.to_vec()).await?;
+    let (id, image) = state
+        .assets
+        .import_picture(&name.name, body.to_vec())
+        .await?;
     let imported = ImportedPicture {
         id,
         cols: image.channels[0].cols(),

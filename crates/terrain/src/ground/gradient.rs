@@ -40,7 +40,8 @@ mod tests {
 
     #[test]
     fn a_gradient_is_straight_between_stops_and_level_beyond_them() {
-        let gradient = Gradient::through(vec![(0.5, grey(0.2)), (0.25, grey(1.0)), (0.5, grey(0.4))]);
+        let gradient =
+            Gradient::through(vec![(0.5, grey(0.2)), (0.25, grey(1.0)), (0.5, grey(0.4))]);
         let gradient = gradient.expect("three stops");
         for (place, wanted) in [
             (-1.0, 1.0),
@@ -50,7 +51,10 @@ mod tests {
             (7.0, 0.4),
         ] {
             let got = gradient.at(place).g;
-            assert!((got - wanted).abs() < 1e-6, "at {place}: {got}, wanted {wanted}");
+            assert!(
+                (got - wanted).abs() < 1e-6,
+                "at {place}: {got}, wanted {wanted}"
+            );
         }
         assert_eq!(Gradient::through(Vec::new()), None);
     }

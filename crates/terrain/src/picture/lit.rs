@@ -87,7 +87,12 @@ pub fn light(heights: &Grid, cell_m: f64, lighting: Lighting) -> Light {
 ///
 /// # Panics
 /// When the grids differ in size.
-pub fn lit(heights: &Grid, albedo: &Grid<Colour>, light: &Light, sea_level_m: f32) -> Grid<[u8; 3]> {
+pub fn lit(
+    heights: &Grid,
+    albedo: &Grid<Colour>,
+    light: &Light,
+    sea_level_m: f32,
+) -> Grid<[u8; 3]> {
     let (cols, rows) = (heights.cols(), heights.rows());
     for other in [&light.sun, &light.sky] {
         assert_eq!((cols, rows), (other.cols(), other.rows()));

@@ -39,7 +39,13 @@ fn a_material_comes_back_from_its_maps() {
 /// Maps of other sizes are brought to a power of two without losing their mean.
 #[test]
 fn maps_of_any_size_keep_their_mean() {
-    let grey = filled(100, |c, r| if (c / 10 + r / 10) % 2 == 0 { 0.25 } else { 0.75 });
+    let grey = filled(100, |c, r| {
+        if (c / 10 + r / 10) % 2 == 0 {
+            0.25
+        } else {
+            0.75
+        }
+    });
     let material = Material::given(GivenMaps {
         height: Some(grey),
         ..GivenMaps::default()
@@ -75,8 +81,22 @@ fn grain_is_neutral_from_afar_and_true_close_up() {
         assert!(worst < 0.12, "{kind:?}: off by {worst}");
         assert!(clipped < 128 * 128 / 50, "{kind:?}: {clipped} too bright");
     }
-    let plain = Material::plain(Colour { r: 0.2, g: 0.3, b: 0.1 }, 0.5).detail(64);
-    assert!(plain.grain.values().iter().all(|t| t[..3] == [128, 128, 128]));
+    let plain = Material::plain(
+        Colour {
+            r: 0.2,
+            g: 0.3,
+            b: 0.1,
+        },
+        0.5,
+    )
+    .detail(64);
+    assert!(
+        plain
+            .grain
+            .values()
+            .iter()
+            .all(|t| t[..3] == [128, 128, 128])
+    );
 }
 
 /// A normal map says the same slope as the slope reading, to what eight bits
@@ -93,7 +113,10 @@ fn a_normal_map_comes_back_as_slope() {
             let [x, y, _] = normals.at(c, r).map(|v| f32::from(v) / 127.5 - 1.0);
             let tilt = x.hypot(y).min(1.0).asin().to_degrees();
             let wanted = slope.at(c, r);
-            assert!((tilt - wanted).abs() < 1.0, "{tilt}° for {wanted}° at {c}, {r}");
+            assert!(
+                (tilt - wanted).abs() < 1.0,
+                "{tilt}° for {wanted}° at {c}, {r}"
+            );
         }
     }
 }

@@ -4,9 +4,9 @@ import type { HeightBounds } from "./heightBounds";
 /** Squares along each side of a patch. */
 export const PATCH = 32;
 /** A patch is split when the eye is nearer than so many of its sides. */
-const SPLIT = 2.2;
+const SPLIT = 1.6;
 /** A square of the finest patches is this share of a cell of the land. */
-const FINEST = 1 / 24;
+const FINEST = 1 / 10;
 
 /** The land stands in a square that has room around it for its cut sides. */
 const ROOM = 1.25;

@@ -42,17 +42,16 @@ impl Ground<'_> {
             beneath.run.check()?;
             let reach_m = hollows.reach_m;
             let shut = beneath.reading(&Reading::Occlusion { reach_m }, frame)?;
-            self.albedo = self
-                .albedo
-                .zip_map(&shut, |ground, shut| ground.scaled(1.0 - hollows.amount * shut));
+            self.albedo = self.albedo.zip_map(&shut, |ground, shut| {
+                ground.scaled(1.0 - hollows.amount * shut)
+            });
         }
         if let Some(shore) = finish.shore {
             beneath.run.check()?;
             let far = beneath.reading(&Reading::Water, frame)?;
             let reach_m = shore.reach_m as f32;
-            let wet = far.map(|far| {
-                shore.amount * terrain::mask::smooth(1.0 - (far / reach_m).min(1.0))
-            });
+            let wet =
+                far.map(|far| shore.amount * terrain::mask::smooth(1.0 - (far / reach_m).min(1.0)));
             let darker = |ground: Colour, wet: f32| ground.scaled(1.0 - wet * (1.0 - WET_DARK));
             self.albedo = self.albedo.zip_map(&wet, darker);
             self.roughness = self

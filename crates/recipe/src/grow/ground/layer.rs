@@ -86,7 +86,9 @@ impl<'r> Layer<'r> {
             mean_light: self.material.mean().colour.luminance().max(1e-4),
         };
         if self.own.is_none() {
-            layer.plain = laid.everywhere().map(|texel| layer.coloured(texel, self.colour));
+            layer.plain = laid
+                .everywhere()
+                .map(|texel| layer.coloured(texel, self.colour));
         }
         layer
     }

@@ -77,7 +77,10 @@ impl<'r> Ground<'r> {
             .map(|((cover, mask), seed)| Layer::of(cover, mask, seed, beneath, frame))
             .collect::<Result<Vec<_>, GrowError>>()?;
         beneath.run.check()?;
-        let layers: Vec<LaidLayer> = layers.iter().map(|layer| layer.laid(frame.cell_m)).collect();
+        let layers: Vec<LaidLayer> = layers
+            .iter()
+            .map(|layer| layer.laid(frame.cell_m))
+            .collect();
         let gradients = for_each_gradient(near, frame.cell_m, |east, north, out| {
             for (out, (east, north)) in out.iter_mut().zip(east.iter().zip(north)) {
                 *out = [*east, *north];
@@ -140,7 +143,8 @@ fn lay_row(layers: &[LaidLayer], r: usize, spots: SpotRow, out: &mut [f32]) {
         .iter()
         .enumerate()
         .map(|(i, laid)| {
-            let lies = |c: usize| i == lowest[c] || (i > lowest[c] && laid.layer.mask.at(c, r) > 0.0);
+            let lies =
+                |c: usize| i == lowest[c] || (i > lowest[c] && laid.layer.mask.at(c, r) > 0.0);
             let wanted: Vec<bool> = (0..cols).map(lies).collect();
             let mut texels = vec![Texel::default(); cols];
             laid.along(spots, &wanted, &mut texels);

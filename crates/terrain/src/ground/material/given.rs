@@ -56,7 +56,9 @@ impl Material {
                         Some(map) => map.at(c, r),
                         None => colour.luminance(),
                     },
-                    roughness: roughness.as_ref().map_or(PLAIN_ROUGHNESS, |map| map.at(c, r)),
+                    roughness: roughness
+                        .as_ref()
+                        .map_or(PLAIN_ROUGHNESS, |map| map.at(c, r)),
                 };
             }
         });
