@@ -23,7 +23,7 @@ const LAYERS: [string, string][] = [
   ["recipe", "The recipe, JSON"],
 ];
 const SIZES = [256, 512, 1024, 2048, 4096, 8192, 16384];
-const TILES = [256, 512, 1024, 2048, 4096];
+const TILES = [128, 256, 512, 1024, 2048, 4096];
 const POLL_MS = 250;
 
 /** Files for other software: what, how large, and the way to them. */

@@ -1,9 +1,21 @@
 //! Masks of the ground from the page.
 
 use anyhow::{Result, ensure};
-use e2e::{Service, test_id};
+use e2e::{Browser, Service, test_id};
 
 const REVISION: &str = "[data-testid=kept]";
+
+/// Waits until a revision is kept and its land is shown in full; what it says of
+/// the share of the snow.
+async fn share_at(browser: &Browser, revision: u32) -> Result<String> {
+    let kept = format!("kept as revision {revision}");
+    browser.until(REVISION, |text| text == kept).await?;
+    let complete = format!("complete {revision}");
+    browser
+        .until(&test_id("complete"), |text| text == complete)
+        .await?;
+    browser.content(&test_id("share-snow")).await
+}
 
 /// The snow's mask is made from other readings, its range dragged on the
 /// histogram, a bit of it painted out, and its share follows.
@@ -14,29 +26,21 @@ async fn a_snow_mask_is_made_from_readings_and_painted_out() -> Result<()> {
     browser.click(&test_id("stage-ground")).await?;
     browser.click(&test_id("open-snow")).await?;
     let share = test_id("share-snow");
-    let before = browser.content(&share).await?;
 
     // A fourth reading: snow stays where little sun falls.
     browser.click(&test_id("snow.add-reading")).await?;
-    browser
-        .until(REVISION, |text| text == "kept as revision 2")
-        .await?;
+    let gentle = share_at(&browser, 2).await?;
     browser
         .choose(&test_id("snow.3.reading"), "sunlight")
         .await?;
-    browser
-        .until(REVISION, |text| text == "kept as revision 3")
-        .await?;
-    let shaded = browser.until(&share, |text| text != before).await?;
+    let shaded = share_at(&browser, 3).await?;
+    ensure!(shaded != gentle, "another reading leaves {gentle}");
 
     // The lower end of the height's range is dragged up on the histogram.
     browser
         .drag(&test_id("snow.0.from"), &[(8.0, 0.0), (8.0, 0.0)], true)
         .await?;
-    browser
-        .until(REVISION, |text| text == "kept as revision 4")
-        .await?;
-    let higher = browser.until(&share, |text| text != shaded).await?;
+    let higher = share_at(&browser, 4).await?;
     let percent = |text: &str| {
         text.trim_end_matches(" %")
             .parse::<f64>()
@@ -49,17 +53,14 @@ async fn a_snow_mask_is_made_from_readings_and_painted_out() -> Result<()> {
 
     // What is painted is taken away: a fifth reading, subtracted.
     browser.click(&test_id("snow.add-reading")).await?;
+    share_at(&browser, 5).await?;
     browser
         .choose(&test_id("snow.4.reading"), "painted")
         .await?;
-    browser
-        .until(REVISION, |text| text == "kept as revision 6")
-        .await?;
+    share_at(&browser, 6).await?;
     browser.choose(&test_id("snow.4.join"), "subtract").await?;
-    browser
-        .until(REVISION, |text| text == "kept as revision 7")
-        .await?;
-    let higher = browser.until(&share, |text| text == higher).await?;
+    let bare = share_at(&browser, 7).await?;
+    ensure!(bare == higher, "without a stroke {bare}, before {higher}");
     browser.click(&test_id("show-plan")).await?;
     browser.click(&test_id("paint")).await?;
     // To and fro over the land, so that it crosses snow somewhere.

@@ -72,11 +72,7 @@ async fn a_weight_map_comes_in_and_all_maps_go_out() -> Result<()> {
     // The third is dragged below the second, which then hides what it had.
     browser.click(&test_id("open-weights-3")).await?;
     browser
-        .drag(
-            &test_id("grip-weights-3"),
-            &[(0.0, 12.0), (0.0, 26.0)],
-            true,
-        )
+        .drag(&test_id("grip-weights-3"), &[(0.0, 8.0); 6], true)
         .await?;
     browser
         .until(REVISION, |text| text == "kept as revision 3")

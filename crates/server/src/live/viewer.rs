@@ -98,7 +98,8 @@ impl Viewer {
     }
 
     async fn show_head(&mut self, head: Arc<Head>) {
-        self.say(&ToViewer::Head(Box::new(Head::clone(&head)))).await;
+        self.say(&ToViewer::Head(Box::new(Head::clone(&head))))
+            .await;
         self.head = Some(head);
         self.wish_for_head();
     }
