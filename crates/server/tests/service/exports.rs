@@ -111,7 +111,7 @@ async fn an_export_that_makes_no_sense_is_refused() {
     let refused = service.post(&path, &json!({ "cells": 100_000 })).await;
     assert_eq!(
         detail(refused).await,
-        "cells is 100000, allowed is 2 to 8192"
+        "cells is 100000, allowed is 2 to 16384"
     );
     let refused = service
         .post(&path, &json!({ "cells": 64, "layers": ["gold"] }))
