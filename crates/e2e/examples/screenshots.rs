@@ -21,7 +21,7 @@ impl Shots {
     /// Takes a picture once the page has come to rest.
     async fn take(&self, name: &str) -> Result<()> {
         if self.wants(name) {
-            tokio::time::sleep(Duration::from_millis(1500)).await;
+            tokio::time::sleep(Duration::from_millis(4000)).await;
             let file = repository("docs/screenshots").join(format!("{name}.png"));
             std::fs::write(file, self.browser.screenshot().await?)?;
             println!("{name}");
@@ -100,7 +100,7 @@ async fn main() -> Result<()> {
     page.click(&test_id("open-snow")).await?;
     page.choose(&test_id("lens"), "28").await?;
     page.click(&test_id("stand")).await?;
-    page.click_at(&test_id("relief"), 0.45, 0.6).await?;
+    page.click_at(&test_id("relief"), 0.30, 0.66).await?;
     page.until(&test_id("stand"), |text| text.contains("Rise"))
         .await?;
     page.choose(&test_id("frame"), "2:1").await?;
