@@ -14,7 +14,7 @@ use serde_json::json;
 
 /// How long the interface may take to show something. The tests' build is
 /// slower than the real one, and the machine may be busy.
-const PATIENCE: Duration = Duration::from_secs(40);
+const PATIENCE: Duration = Duration::from_secs(100);
 const LOOK_EVERY: Duration = Duration::from_millis(100);
 
 /// A browser window; gone when dropped.
