@@ -96,3 +96,8 @@ impl From<tiff::TiffError> for WriteError {
         }
     }
 }
+
+/// A side of a picture as its formats count it.
+pub(crate) fn side(cells: usize) -> Result<u32, WriteError> {
+    u32::try_from(cells).map_err(|_| WriteError::Encode(format!("a side of {cells} cells")))
+}

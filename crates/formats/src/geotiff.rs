@@ -10,6 +10,7 @@ use tiff::encoder::{
 };
 use tiff::tags::Tag;
 
+use crate::error::side;
 use crate::heightfield::refuse_gaps;
 use crate::{Heightfield, Limits, ReadError, Units, WriteError};
 
@@ -126,10 +127,6 @@ pub fn write_tiff_grey16(out: impl Write + Seek, grid: &Grid<u16>) -> Result<(),
     let mut encoder = TiffEncoder::new(out)?;
     encoder.write_image::<Gray16>(cols, rows, grid.values())?;
     Ok(())
-}
-
-fn side(cells: usize) -> Result<u32, WriteError> {
-    u32::try_from(cells).map_err(|_| WriteError::Encode(format!("a side of {cells} cells")))
 }
 
 /// Writes heights as 32-bit floats, with the cell size and place of `frame`

@@ -16,6 +16,16 @@ pub enum Units {
     },
 }
 
+impl Units {
+    /// The value of white, if there is one.
+    pub fn white(self) -> Option<f32> {
+        match self {
+            Units::Metres => None,
+            Units::Steps { white } => Some(white as f32),
+        }
+    }
+}
+
 /// Heights read from a file.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Heightfield {

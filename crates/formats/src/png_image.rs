@@ -6,7 +6,8 @@ use png::{BitDepth, ColorType};
 use terrain::Grid;
 
 use crate::heightfield::{Picture, split_channels};
-use crate::{Heightfield, Limits, ReadError, Units, WriteError};
+use crate::png_rows::encoder;
+use crate::{Heightfield, Limits, PixelKind, ReadError, Units, WriteError};
 
 const FORMAT: &str = "PNG";
 
@@ -90,18 +91,11 @@ fn decode(
 
 fn write(
     out: impl Write,
-    (cols, rows): (usize, usize),
-    kind: ColorType,
-    depth: BitDepth,
+    size: (usize, usize),
+    kind: PixelKind,
     bytes: &[u8],
 ) -> Result<(), WriteError> {
-    let side =
-        |n: usize| u32::try_from(n).map_err(|_| WriteError::Encode(format!("a side of {n} cells")));
-    let mut encoder = png::Encoder::new(out, side(cols)?, side(rows)?);
-    encoder.set_color(kind);
-    encoder.set_depth(depth);
-    encoder.set_compression(png::Compression::Fast);
-    let mut writer = encoder.write_header()?;
+    let mut writer = encoder(out, kind, size)?.write_header()?;
     writer.write_image_data(bytes)?;
     writer.finish()?;
     Ok(())
@@ -113,13 +107,7 @@ fn write(
 /// [`WriteError`].
 pub fn write_grey8(out: impl Write, grid: &Grid<u8>) -> Result<(), WriteError> {
     let size = (grid.cols(), grid.rows());
-    write(
-        out,
-        size,
-        ColorType::Grayscale,
-        BitDepth::Eight,
-        grid.values(),
-    )
+    write(out, size, PixelKind::Grey8, grid.values())
 }
 
 /// Writes grey values of 16 bits.
@@ -128,13 +116,7 @@ pub fn write_grey8(out: impl Write, grid: &Grid<u8>) -> Result<(), WriteError> {
 /// [`WriteError`].
 pub fn write_grey16(out: impl Write, grid: &Grid<u16>) -> Result<(), WriteError> {
     let bytes: Vec<u8> = grid.values().iter().flat_map(|v| v.to_be_bytes()).collect();
-    write(
-        out,
-        (grid.cols(), grid.rows()),
-        ColorType::Grayscale,
-        BitDepth::Sixteen,
-        &bytes,
-    )
+    write(out, (grid.cols(), grid.rows()), PixelKind::Grey16, &bytes)
 }
 
 /// Writes red, green and blue of 8 bits each.
@@ -143,13 +125,7 @@ pub fn write_grey16(out: impl Write, grid: &Grid<u16>) -> Result<(), WriteError>
 /// [`WriteError`].
 pub fn write_rgb8(out: impl Write, grid: &Grid<[u8; 3]>) -> Result<(), WriteError> {
     let size = (grid.cols(), grid.rows());
-    write(
-        out,
-        size,
-        ColorType::Rgb,
-        BitDepth::Eight,
-        grid.values().as_flattened(),
-    )
+    write(out, size, PixelKind::Rgb8, grid.values().as_flattened())
 }
 
 /// Writes red, green, blue and alpha of 8 bits each.
@@ -158,11 +134,5 @@ pub fn write_rgb8(out: impl Write, grid: &Grid<[u8; 3]>) -> Result<(), WriteErro
 /// [`WriteError`].
 pub fn write_rgba8(out: impl Write, grid: &Grid<[u8; 4]>) -> Result<(), WriteError> {
     let size = (grid.cols(), grid.rows());
-    write(
-        out,
-        size,
-        ColorType::Rgba,
-        BitDepth::Eight,
-        grid.values().as_flattened(),
-    )
+    write(out, size, PixelKind::Rgba8, grid.values().as_flattened())
 }

@@ -6,6 +6,7 @@ use std::io::Write;
 use png::{BitDepth, ColorType, Encoder, StreamWriter};
 
 use crate::WriteError;
+use crate::error::side;
 
 /// What a pixel is.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -32,6 +33,25 @@ impl PixelKind {
     }
 }
 
+/// What both ways of writing begin with.
+pub(crate) fn encoder<'a, W: Write>(
+    out: W,
+    kind: PixelKind,
+    (cols, rows): (usize, usize),
+) -> Result<Encoder<'a, W>, WriteError> {
+    let mut encoder = Encoder::new(out, side(cols)?, side(rows)?);
+    let (colour, depth) = match kind {
+        PixelKind::Grey8 => (ColorType::Grayscale, BitDepth::Eight),
+        PixelKind::Grey16 => (ColorType::Grayscale, BitDepth::Sixteen),
+        PixelKind::Rgb8 => (ColorType::Rgb, BitDepth::Eight),
+        PixelKind::Rgba8 => (ColorType::Rgba, BitDepth::Eight),
+    };
+    encoder.set_color(colour);
+    encoder.set_depth(depth);
+    encoder.set_compression(png::Compression::Fast);
+    Ok(encoder)
+}
+
 /// A picture that is being written from its first row on.
 pub struct PngRows<W: Write + 'static> {
     stream: StreamWriter<'static, W>,
@@ -43,20 +63,9 @@ impl<W: Write + 'static> PngRows<W> {
     /// # Errors
     /// [`WriteError`].
     pub fn begin(out: W, kind: PixelKind, cols: usize, rows: usize) -> Result<Self, WriteError> {
-        let side = |n: usize| {
-            u32::try_from(n).map_err(|_| WriteError::Encode(format!("a side of {n} cells")))
-        };
-        let mut encoder = Encoder::new(out, side(cols)?, side(rows)?);
-        let (colour, depth) = match kind {
-            PixelKind::Grey8 => (ColorType::Grayscale, BitDepth::Eight),
-            PixelKind::Grey16 => (ColorType::Grayscale, BitDepth::Sixteen),
-            PixelKind::Rgb8 => (ColorType::Rgb, BitDepth::Eight),
-            PixelKind::Rgba8 => (ColorType::Rgba, BitDepth::Eight),
-        };
-        encoder.set_color(colour);
-        encoder.set_depth(depth);
-        encoder.set_compression(png::Compression::Fast);
-        let stream = encoder.write_header()?.into_stream_writer()?;
+        let stream = encoder(out, kind, (cols, rows))?
+            .write_header()?
+            .into_stream_writer()?;
         Ok(Self { stream })
     }
 

@@ -6,7 +6,7 @@ use std::path::Path;
 use std::sync::Arc;
 
 use anyhow::Context;
-use formats::{Limits, Units, read_picture};
+use formats::{Limits, read_picture};
 use recipe::grow::Image;
 use recipe::{Assets, Recipe};
 
@@ -22,12 +22,8 @@ impl LocalAssets {
             let bytes = fs::read(&path).with_context(|| path.display().to_string())?;
             let picture = read_picture(&bytes, Limits::default())
                 .with_context(|| path.display().to_string())?;
-            let white = match picture.units {
-                Units::Metres => None,
-                Units::Steps { white } => Some(white as f32),
-            };
-            let channels = picture.channels.into_iter().map(Arc::new).collect();
-            loaded.insert(name.to_owned(), Arc::new(Image { channels, white }));
+            let image = Image::of(picture.channels, picture.units.white());
+            loaded.insert(name.to_owned(), Arc::new(image));
         }
         Ok(Self(loaded))
     }

@@ -3,7 +3,7 @@
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, PoisonError};
 
-use formats::{Heightfield, Limits, Picture, Units, read_heightfield, read_picture};
+use formats::{Heightfield, Limits, read_heightfield, read_picture};
 use recipe::grow::Image;
 use recipe::{Assets, Recipe};
 
@@ -32,8 +32,9 @@ impl AssetLibrary {
         bytes: Vec<u8>,
     ) -> Result<(String, Heightfield), ApiError> {
         let (bytes, heightfield) = read(bytes, read_heightfield).await?;
-        let id = blake3::hash(&bytes).to_hex().to_string();
-        self.store.keep_asset(&id, name, &bytes).await?;
+        let id = self.keep(name, &bytes).await?;
+        let white = heightfield.units.white();
+        self.remember(&id, Image::of(vec![heightfield.values.clone()], white));
         Ok((id, heightfield))
     }
 
@@ -44,10 +45,17 @@ impl AssetLibrary {
         bytes: Vec<u8>,
     ) -> Result<(String, Arc<Image>), ApiError> {
         let (bytes, picture) = read(bytes, read_picture).await?;
-        let id = blake3::hash(&bytes).to_hex().to_string();
-        self.store.keep_asset(&id, name, &bytes).await?;
-        let image = self.remember(&id, picture);
+        let id = self.keep(name, &bytes).await?;
+        let image = Image::of(picture.channels, picture.units.white());
+        let image = self.remember(&id, image);
         Ok((id, image))
+    }
+
+    /// Stores a file under the hash of its bytes.
+    async fn keep(&self, name: &str, bytes: &[u8]) -> Result<String, ApiError> {
+        let id = blake3::hash(bytes).to_hex().to_string();
+        self.store.keep_asset(&id, name, bytes).await?;
+        Ok(id)
     }
 
     /// What `recipe` needs, read and ready. Files that are not there are left
@@ -81,19 +89,15 @@ impl AssetLibrary {
             return Ok(None);
         };
         let (_, picture) = read(bytes, read_picture).await?;
-        Ok(Some(self.remember(id, picture)))
+        let image = Image::of(picture.channels, picture.units.white());
+        Ok(Some(self.remember(id, image)))
     }
 
-    fn remember(&self, id: &str, picture: Picture) -> Arc<Image> {
-        let white = match picture.units {
-            Units::Metres => None,
-            Units::Steps { white } => Some(white as f32),
-        };
-        let channels = picture.channels.into_iter().map(Arc::new).collect();
+    fn remember(&self, id: &str, image: Image) -> Arc<Image> {
         let mut loaded = self.loaded.lock().unwrap_or_else(PoisonError::into_inner);
         loaded
             .entry(id.to_owned())
-            .or_insert_with(|| Arc::new(Image { channels, white }))
+            .or_insert_with(|| Arc::new(image))
             .clone()
     }
 }

@@ -15,10 +15,10 @@ pub struct Image {
 }
 
 impl Image {
-    /// One grid of values.
-    pub fn of_values(values: Arc<Grid>, white: Option<f32>) -> Self {
+    /// An image of `channels` of one size.
+    pub fn of(channels: Vec<Grid>, white: Option<f32>) -> Self {
         Self {
-            channels: vec![values],
+            channels: channels.into_iter().map(Arc::new).collect(),
             white,
         }
     }
@@ -31,17 +31,26 @@ impl Image {
         }
     }
 
-    /// A channel from 0 to 1: from black to white, or from the lowest to the
-    /// highest value where there is no white.
-    pub(crate) fn share(&self, channel: usize) -> Grid {
-        let values = &self.channels[channel];
-        let (low, high) = match self.white {
+    /// The values of a channel that count as 0 and as 1: black and white, or
+    /// the lowest and the highest where there is no white.
+    pub(crate) fn ends(&self, channel: usize) -> (f32, f32) {
+        match self.white {
             Some(white) => (0.0, white),
-            None => values.range(),
-        };
-        let scale = 1.0 / (high - low).max(f32::MIN_POSITIVE);
-        values.map(|value| (value - low) * scale)
+            None => self.channels[channel].range(),
+        }
     }
+
+    /// A channel from 0 to 1.
+    pub(crate) fn share(&self, channel: usize) -> Grid {
+        let share = between(self.ends(channel));
+        self.channels[channel].map(share)
+    }
+}
+
+/// How far a value is from the first of two ends to the second.
+pub(crate) fn between((low, high): (f32, f32)) -> impl Fn(f32) -> f32 {
+    let scale = 1.0 / (high - low).max(f32::MIN_POSITIVE);
+    move |value| (value - low) * scale
 }
 
 /// Where growth finds imported files.

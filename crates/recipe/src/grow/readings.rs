@@ -14,8 +14,9 @@ use terrain::reading::{
 use terrain::shape::blurred;
 use terrain::{Extent, Frame, Grid, Run};
 
+use super::assets::between;
 use super::masked::mask_on;
-use super::{Assets, GrowError, State};
+use super::{Assets, GrowError, Image, State};
 use crate::document::{NamedMask, Reading, Trace, lookup};
 use crate::steps::lines_of;
 
@@ -305,25 +306,28 @@ impl Beneath<'_> {
         if channel >= image.channels.len() {
             return Ok(nothing());
         }
-        let value = self.stretched(&image.share(channel), frame);
+        let value = self.stretched(&image, channel, frame);
         if !of_rest {
             return Ok(value);
         }
         // What covers laid above this one have left of the cell.
-        let below = (0..channel).map(|k| self.stretched(&image.share(k), frame));
+        let below = (0..channel).map(|k| self.stretched(&image, k, frame));
         let rest = below.fold(value.clone(), |sum, one| sum.zip_map(&one, |a, b| a + b));
         Ok(value.zip_map(&rest, |value, rest| value / rest.max(f32::MIN_POSITIVE)))
     }
 
-    /// An image over the whole land, on the cells of `frame`.
-    fn stretched(&self, image: &Grid, frame: &Frame) -> Grid {
+    /// A channel of an image over the whole land, 0 to 1, on the cells of
+    /// `frame`.
+    fn stretched(&self, image: &Image, channel: usize, frame: &Frame) -> Grid {
+        let share = between(image.ends(channel));
+        let image = &image.channels[channel];
         let (cols, rows) = (image.cols() as f64, image.rows() as f64);
         let over = self.extent;
         Grid::by_rows(frame.cols, frame.rows, |r, row| {
             let v = (1.0 - frame.y_m(r) / over.depth_m) * rows - 0.5;
             for (c, value) in row.iter_mut().enumerate() {
                 let u = frame.x_m(c) / over.width_m * cols - 0.5;
-                *value = bilinear(image, u, v);
+                *value = share(bilinear(image, u, v));
             }
         })
     }

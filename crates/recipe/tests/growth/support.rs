@@ -37,7 +37,7 @@ pub struct TestAssets(pub HashMap<String, Arc<Image>>);
 impl TestAssets {
     /// One heightfield, called `dem`.
     pub fn with_dem(grid: Grid) -> Self {
-        let image = Image::of_values(Arc::new(grid), None);
+        let image = Image::of(vec![grid], None);
         Self(HashMap::from([("dem".to_owned(), Arc::new(image))]))
     }
 }

@@ -7,12 +7,10 @@ use axum::extract::{Path, Query, State};
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use formats::WriteError;
-use recipe::document::{Cover, CoverMaterial};
-use recipe::grow::{imported_material, shipped_material};
+use recipe::grow::cover_material;
 use recipe::view::MaskPlace;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
-use terrain::ground::Material;
 use terrain::{Frame, Grid, Run};
 use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
@@ -90,27 +88,13 @@ async fn cover_detail(
     let bytes = state
         .compute
         .run(move || {
-            let detail = match &cover.material {
-                None => plain(&cover).detail(side),
-                Some(CoverMaterial::Images(images)) => {
-                    imported_material(images, &assets)?.detail(side)
-                }
-                Some(known) => {
-                    let kind = known.kind().expect("only imported ones have none");
-                    shipped_material(kind).detail(side)
-                }
-            };
+            let detail = cover_material(&cover, &assets)?.detail(side);
             let pictures = [&detail.grain, &detail.surface];
             let bytes = pictures.map(|picture| picture.values().as_flattened());
             Ok::<_, recipe::GrowError>(bytes.concat())
         })
         .await?;
     Ok(([(header::CONTENT_TYPE, "application/octet-stream")], bytes).into_response())
-}
-
-fn plain(cover: &Cover) -> Material {
-    const ROUGHNESS: f32 = 0.85;
-    Material::plain(cover.linear_colour().unwrap_or_default(), ROUGHNESS)
 }
 
 /// Which mask, and as what file.

@@ -64,7 +64,7 @@ impl Ground<'_> {
 
 /// How much of a wash's colour is in each cell of `frame`, 0 to 1.
 fn wash_on(wash: &Wash, beneath: &Beneath, frame: &Frame) -> Result<Grid, GrowError> {
-    let name = format!("wash {} {}", wash.id, wash.distance_m);
+    let name = format!("wash {}", wash.id);
     beneath.of_whole(frame, &name, |whole| {
         let over_all = beneath.on_whole();
         let source = mask_on(&wash.mask, &over_all, &whole.frame)?;

@@ -5,6 +5,7 @@ use std::sync::{Arc, LazyLock, Mutex, PoisonError};
 use terrain::Grid;
 use terrain::ground::{Colour, GivenMaps, Material, MaterialKind};
 
+use super::BARE;
 use crate::document::{Cover, CoverMaterial, ImageSet};
 use crate::grow::{Assets, GrowError, Image};
 
@@ -35,11 +36,17 @@ pub(super) fn material_of(
     })
 }
 
-/// A material that ships with the program, in full; grown once.
-pub fn shipped_material(kind: MaterialKind) -> Arc<Material> {
-    shipped(kind, NEAR_SIDE)
+/// What `cover` is made of, in full.
+///
+/// # Errors
+/// [`GrowError::MissingAsset`].
+pub fn cover_material(cover: &Cover, assets: &dyn Assets) -> Result<Arc<Material>, GrowError> {
+    let colour = cover.linear_colour().unwrap_or(BARE);
+    // Over cells so small every material is near.
+    material_of(cover, colour, f64::MIN_POSITIVE, assets)
 }
 
+/// A material that ships with the program, grown once.
 fn shipped(kind: MaterialKind, side: usize) -> Arc<Material> {
     type Slots = [Mutex<Option<Arc<Material>>>; 2 * MaterialKind::ALL.len()];
     static GROWN: LazyLock<Slots> = LazyLock::new(|| std::array::from_fn(|_| Mutex::new(None)));
@@ -77,17 +84,6 @@ fn imported(
     }
     kept.push((images.clone(), made.clone()));
     Ok(made)
-}
-
-/// A material of imported maps.
-///
-/// # Errors
-/// [`GrowError::MissingAsset`].
-pub fn imported_material(
-    images: &ImageSet,
-    assets: &dyn Assets,
-) -> Result<Arc<Material>, GrowError> {
-    imported(images, "a material", assets)
 }
 
 fn maps_of(images: &ImageSet, cover: &str, assets: &dyn Assets) -> Result<GivenMaps, GrowError> {

@@ -13,7 +13,7 @@ use super::readings::Beneath;
 use crate::document::{Cover, CoverBlend, Finish};
 use layer::{LaidLayer, Layer};
 use materials::PLAIN_ROUGHNESS;
-pub use materials::{imported_material, shipped_material};
+pub use materials::cover_material;
 
 /// What the ground is where a recipe names no cover.
 const BARE: Colour = Colour {
