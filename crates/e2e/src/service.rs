@@ -3,6 +3,7 @@
 use std::io::{BufRead, BufReader};
 use std::path::{Path, PathBuf};
 use std::process::{Child, Command, Stdio};
+use std::time::{Duration, Instant};
 
 use crate::Browser;
 use anyhow::{Context, Result};
@@ -73,6 +74,25 @@ impl Service {
     /// A folder for files of this test.
     pub fn folder(&self) -> &Path {
         self.folder.path()
+    }
+
+    /// Waits for a download with this ending that is all there.
+    ///
+    /// # Errors
+    /// When none comes.
+    pub async fn downloaded(&self, ending: &str) -> Result<PathBuf> {
+        const PATIENCE: Duration = Duration::from_secs(30);
+        let start = Instant::now();
+        while start.elapsed() < PATIENCE {
+            for entry in std::fs::read_dir(self.folder())? {
+                let path = entry?.path();
+                if path.extension().is_some_and(|found| found == ending) {
+                    return Ok(path);
+                }
+            }
+            tokio::time::sleep(Duration::from_millis(100)).await;
+        }
+        anyhow::bail!("nothing was downloaded")
     }
 }
 

@@ -1,4 +1,5 @@
 import type { Mask } from "../api/types";
+import { NoiseFields } from "./NoiseFields";
 import { NumberField } from "./NumberField";
 
 interface Props {
@@ -78,29 +79,10 @@ function BrokenFields({ title, value, onPreview, onCommit }: BrokenProps) {
       </label>
       {value && (
         <div className="pl-5">
-          <NumberField
-            label="Amount"
-            slider={[0, 1]}
-            value={value.amount}
-            onPreview={(amount) => onPreview({ ...value, amount })}
-            onCommit={(amount) => onCommit({ ...value, amount })}
-          />
-          <NumberField
-            label="Feature"
-            unit="m"
-            slider={[5, 2000]}
-            log
-            value={value.feature_m}
-            onPreview={(feature_m) => onPreview({ ...value, feature_m })}
-            onCommit={(feature_m) => onCommit({ ...value, feature_m })}
-          />
-          <NumberField
-            label="Seed"
-            slider={[0, 99]}
-            whole
-            value={value.seed}
-            onPreview={(seed) => onPreview({ ...value, seed })}
-            onCommit={(seed) => onCommit({ ...value, seed })}
+          <NoiseFields
+            noise={value}
+            onPreview={(change) => onPreview({ ...value, ...change })}
+            onCommit={(change) => onCommit({ ...value, ...change })}
           />
         </div>
       )}

@@ -1,21 +1,15 @@
 import { useSortable } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
-import {
-  ArrowDown,
-  ArrowUp,
-  ChevronDown,
-  ChevronRight,
-  CircleDot,
-  GripVertical,
-  Trash2,
-} from "lucide-react";
+import { ArrowDown, ArrowUp, CircleDot, GripVertical } from "lucide-react";
 import type { Cover, Recipe } from "../api/types";
-import { ColourInput } from "../controls/ColourInput";
 import { MaskEditor } from "../controls/MaskEditor";
 import { NumberField } from "../controls/NumberField";
 import { commit, preview } from "../live/edit";
 import { changeView, useView } from "../studio/view";
 import { CoverFields } from "./CoverFields";
+import { NameRow } from "./NameRow";
+import { OnAndColour } from "./OnAndColour";
+import { OpenButton } from "./OpenButton";
 
 interface Props {
   cover: Cover;
@@ -58,42 +52,12 @@ export function CoverRow({ cover, bottom, share, traces }: Props) {
         >
           <GripVertical size={12} aria-hidden />
         </span>
-        <input
-          type="checkbox"
-          className="checkbox checkbox-xs"
-          aria-label={`${cover.name} is on`}
-          checked={cover.on}
-          onChange={(event) => {
-            const value = event.target.checked;
-            void commit(
-              `${value ? "Switch on" : "Switch off"} ${cover.name}`,
-              on((target) => void (target.on = value)),
-            );
-          }}
-        />
-        <ColourInput
-          label={`Colour of ${cover.name}`}
-          colour={cover.colour}
-          onCommit={(colour) =>
-            void commit(
-              `Colour of ${cover.name}`,
-              on((target) => void (target.colour = colour)),
-            )
-          }
-        />
-        <button
-          type="button"
-          className="flex min-w-0 grow items-center gap-1 text-left text-sm"
-          aria-expanded={open}
-          data-testid={`open-${cover.id}`}
-          onClick={() => changeView({ openBand: open ? null : cover.id })}
-        >
-          <span className="grow truncate">{cover.name}</span>
+        <OnAndColour row={cover} edit={on} />
+        <OpenButton owner={cover.id} name={cover.name}>
           <span className="text-base-content/80 text-xs" data-testid={`share-${cover.id}`}>
             {share === undefined || !cover.on ? "—" : `${(100 * share).toFixed(1)} %`}
           </span>
-          {open ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
-        </button>
+        </OpenButton>
         <button
           type="button"
           className={`btn btn-xs btn-square ${alone ? "btn-primary" : "btn-ghost"}`}
@@ -108,22 +72,18 @@ export function CoverRow({ cover, bottom, share, traces }: Props) {
       </div>
       {open && (
         <div className="bg-base-200 space-y-2 p-2">
-          <div className="flex items-center gap-1">
-            <input
-              className="input input-xs grow"
-              aria-label="Name"
-              key={cover.name}
-              defaultValue={cover.name}
-              onBlur={(event) => {
-                const name = event.target.value.trim();
-                if (name && name !== cover.name) {
-                  void commit(
-                    `Rename ${cover.name}`,
-                    on((target) => void (target.name = name)),
-                  );
-                }
-              }}
-            />
+          <NameRow
+            name={cover.name}
+            onRename={(name) =>
+              void commit(
+                `Rename ${cover.name}`,
+                on((target) => void (target.name = name)),
+              )
+            }
+            without={(draft) => {
+              draft.covers = draft.covers.filter((other) => other.id !== cover.id);
+            }}
+          >
             <button
               type="button"
               className="btn btn-ghost btn-xs btn-square"
@@ -141,19 +101,7 @@ export function CoverRow({ cover, bottom, share, traces }: Props) {
             >
               <ArrowDown size={13} />
             </button>
-            <button
-              type="button"
-              className="btn btn-ghost btn-xs btn-square"
-              aria-label={`Delete ${cover.name}`}
-              onClick={() =>
-                void commit(`Delete ${cover.name}`, (draft) => {
-                  draft.covers = draft.covers.filter((other) => other.id !== cover.id);
-                })
-              }
-            >
-              <Trash2 size={13} />
-            </button>
-          </div>
+          </NameRow>
           <CoverFields
             {...{ cover, bottom }}
             onPreview={(change) => preview(on(change))}

@@ -1,8 +1,10 @@
-import { ChevronDown, ChevronRight, Plus, Trash2 } from "lucide-react";
+import { Plus } from "lucide-react";
 import type { Mask, Recipe } from "../api/types";
 import { MaskEditor } from "../controls/MaskEditor";
 import { commit, preview } from "../live/edit";
 import { changeView, useView } from "../studio/view";
+import { NameRow } from "./NameRow";
+import { OpenButton } from "./OpenButton";
 
 /** Masks with a name, to be used in many places. */
 export function NamedMasks({ recipe, traces }: { recipe: Recipe; traces: string[] }) {
@@ -56,40 +58,16 @@ function NamedMaskRow({ name, mask, traces }: { name: string; mask: Mask; traces
     }).then((kept) => kept && changeView({ openBand: `mask:${to}` }));
   return (
     <article className="border-base-300 border-b">
-      <button
-        type="button"
-        className="flex w-full items-center gap-1 p-1.5 text-left text-sm"
-        aria-expanded={open}
-        onClick={() => changeView({ openBand: open ? null : owner })}
-      >
-        <span className="grow truncate">{name}</span>
-        {open ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
-      </button>
+      <OpenButton owner={owner} name={name} className="w-full p-1.5" />
       {open && (
         <div className="bg-base-200 space-y-2 p-2">
-          <div className="flex items-center gap-1">
-            <input
-              className="input input-xs grow"
-              aria-label="Name"
-              defaultValue={name}
-              onBlur={(event) => {
-                const to = event.target.value.trim();
-                if (to && to !== name) void rename(to);
-              }}
-            />
-            <button
-              type="button"
-              className="btn btn-ghost btn-xs btn-square"
-              aria-label={`Delete ${name}`}
-              onClick={() =>
-                void commit(`Delete ${name}`, (draft) => {
-                  draft.masks = (draft.masks ?? []).filter((entry) => entry.name !== name);
-                })
-              }
-            >
-              <Trash2 size={13} />
-            </button>
-          </div>
+          <NameRow
+            name={name}
+            onRename={(to) => void rename(to)}
+            without={(draft) => {
+              draft.masks = (draft.masks ?? []).filter((entry) => entry.name !== name);
+            }}
+          />
           <MaskEditor
             owner={owner}
             {...{ mask, traces }}

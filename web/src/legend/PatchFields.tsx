@@ -1,6 +1,6 @@
 import type { Cover } from "../api/types";
 import { ColourInput } from "../controls/ColourInput";
-import { NumberField } from "../controls/NumberField";
+import { NoiseFields } from "../controls/NoiseFields";
 
 type Patches = NonNullable<Cover["patches"]>;
 
@@ -39,29 +39,10 @@ export function PatchFields({ cover, onPreview, onCommit }: Props) {
             colour={patches.colour}
             onCommit={(colour) => onCommit(what, set({ colour }))}
           />
-          <NumberField
-            label="Amount"
-            slider={[0, 1]}
-            value={patches.amount}
-            onPreview={(amount) => onPreview(set({ amount }))}
-            onCommit={(amount) => onCommit(what, set({ amount }))}
-          />
-          <NumberField
-            label="Feature"
-            unit="m"
-            slider={[5, 2000]}
-            log
-            value={patches.feature_m}
-            onPreview={(feature_m) => onPreview(set({ feature_m }))}
-            onCommit={(feature_m) => onCommit(what, set({ feature_m }))}
-          />
-          <NumberField
-            label="Seed"
-            slider={[0, 99]}
-            whole
-            value={patches.seed}
-            onPreview={(seed) => onPreview(set({ seed }))}
-            onCommit={(seed) => onCommit(what, set({ seed }))}
+          <NoiseFields
+            noise={patches}
+            onPreview={(change) => onPreview(set(change))}
+            onCommit={(change) => onCommit(what, set(change))}
           />
         </div>
       )}

@@ -1,16 +1,10 @@
-import { ChevronDown, ChevronRight, Plus, Trash2 } from "lucide-react";
+import { Plus } from "lucide-react";
 import type { Finish, Recipe, Wash } from "../api/types";
-import { ColourInput } from "../controls/ColourInput";
-import { MaskEditor } from "../controls/MaskEditor";
 import { NumberField } from "../controls/NumberField";
 import { commit, preview } from "../live/edit";
 import { freshId } from "../live/recipe";
-import { changeView, useView } from "../studio/view";
-
-const HOLLOWS = { amount: 0.5, reach_m: 300 };
-const SHORE = { amount: 0.7, reach_m: 40 };
-
-type Parts = Required<Pick<Finish, "hollows" | "shore">>;
+import { changeView } from "../studio/view";
+import { WashRow } from "./WashRow";
 
 /** What is done to the ground as a whole, once its layers lie. */
 export function WholeGround({ recipe, traces }: { recipe: Recipe; traces: string[] }) {
@@ -35,13 +29,6 @@ export function WholeGround({ recipe, traces }: { recipe: Recipe; traces: string
     });
     changeView({ openBand: id });
   };
-  const set =
-    <K extends keyof Parts>(key: K, value: Parts[K]) =>
-    (draft: Recipe) => {
-      draft.finish = { ...draft.finish, [key]: value };
-    };
-  const hollows = finish.hollows ?? null;
-  const shore = finish.shore ?? null;
   return (
     <section aria-label="Whole ground">
       <header className="border-base-300 flex items-center justify-between border-y px-2 py-1">
@@ -60,202 +47,71 @@ export function WholeGround({ recipe, traces }: { recipe: Recipe; traces: string
         <WashRow key={wash.id} {...{ wash, traces }} />
       ))}
       <div className="space-y-1 p-2">
-        <Tick
-          label="Dark hollows"
-          on={hollows !== null}
-          testId="hollows"
-          onToggle={(on) => void commit("Dark hollows", set("hollows", on ? HOLLOWS : null))}
+        <Part
+          name="hollows"
+          title="Dark hollows"
+          first={{ amount: 0.5, reach_m: 300 }}
+          reach={[20, 2000]}
+          value={finish.hollows ?? null}
         />
-        {hollows && (
-          <div className="pl-5">
-            <NumberField
-              label="Amount"
-              slider={[0, 1]}
-              value={hollows.amount}
-              onPreview={(amount) => preview(set("hollows", { ...hollows, amount }))}
-              onCommit={(amount) =>
-                void commit("Dark hollows", set("hollows", { ...hollows, amount }))
-              }
-            />
-            <NumberField
-              label="Reach"
-              unit="m"
-              slider={[20, 2000]}
-              log
-              value={hollows.reach_m}
-              onPreview={(reach_m) => preview(set("hollows", { ...hollows, reach_m }))}
-              onCommit={(reach_m) =>
-                void commit("Dark hollows", set("hollows", { ...hollows, reach_m }))
-              }
-            />
-          </div>
-        )}
-        <Tick
-          label="Wet near water"
-          on={shore !== null}
-          testId="shore"
-          onToggle={(on) => void commit("Wet near water", set("shore", on ? SHORE : null))}
+        <Part
+          name="shore"
+          title="Wet near water"
+          first={{ amount: 0.7, reach_m: 40 }}
+          reach={[5, 300]}
+          value={finish.shore ?? null}
         />
-        {shore && (
-          <div className="pl-5">
-            <NumberField
-              label="Amount"
-              slider={[0, 1]}
-              value={shore.amount}
-              onPreview={(amount) => preview(set("shore", { ...shore, amount }))}
-              onCommit={(amount) =>
-                void commit("Wet near water", set("shore", { ...shore, amount }))
-              }
-            />
-            <NumberField
-              label="Reach"
-              unit="m"
-              slider={[5, 300]}
-              log
-              value={shore.reach_m}
-              onPreview={(reach_m) => preview(set("shore", { ...shore, reach_m }))}
-              onCommit={(reach_m) =>
-                void commit("Wet near water", set("shore", { ...shore, reach_m }))
-              }
-            />
-          </div>
-        )}
       </div>
     </section>
   );
 }
 
-interface TickProps {
-  label: string;
-  on: boolean;
-  testId: string;
-  onToggle: (on: boolean) => void;
+type PartValue = NonNullable<Finish["hollows"]> & NonNullable<Finish["shore"]>;
+
+interface PartProps {
+  name: "hollows" | "shore";
+  title: string;
+  /** What it is when it is switched on. */
+  first: PartValue;
+  reach: [number, number];
+  value: PartValue | null;
 }
 
-function Tick({ label, on, testId, onToggle }: TickProps) {
-  return (
-    <label className="flex items-center gap-1 text-xs">
-      <input
-        type="checkbox"
-        className="checkbox checkbox-xs"
-        data-testid={testId}
-        checked={on}
-        onChange={(event) => onToggle(event.target.checked)}
-      />
-      {label}
-    </label>
-  );
-}
-
-function WashRow({ wash, traces }: { wash: Wash; traces: string[] }) {
-  const open = useView((view) => view.openBand === wash.id);
-  const on = (change: (target: Wash) => void) => (draft: Recipe) => {
-    const target = draft.finish?.washes?.find((other) => other.id === wash.id);
-    if (target) change(target);
+/** Something that is done to all of the ground: whether, how much, how far. */
+function Part({ name, title, first, reach, value }: PartProps) {
+  const put = (next: PartValue | null) => (draft: Recipe) => {
+    draft.finish = { ...draft.finish, [name]: next };
   };
   const number = (
-    key: "distance_m" | "amount",
+    key: keyof PartValue,
     label: string,
     field: { slider: [number, number]; unit?: string; log?: boolean },
-  ) => (
-    <NumberField
-      {...{ label, ...field }}
-      testId={`${wash.id}.${key}`}
-      value={wash[key]}
-      onPreview={(value) => preview(on((target) => void (target[key] = value)))}
-      onCommit={(value) =>
-        void commit(
-          `${label} of ${wash.name}`,
-          on((target) => void (target[key] = value)),
-        )
-      }
-    />
-  );
+  ) =>
+    value && (
+      <NumberField
+        {...{ label, ...field }}
+        testId={`${name}.${key}`}
+        value={value[key]}
+        onPreview={(to) => preview(put({ ...value, [key]: to }))}
+        onCommit={(to) => void commit(title, put({ ...value, [key]: to }))}
+      />
+    );
   return (
-    <article className="border-base-300 border-b" data-testid={`wash-${wash.id}`}>
-      <div className="flex items-center gap-1.5 p-1.5">
+    <>
+      <label className="flex items-center gap-1 text-xs">
         <input
           type="checkbox"
           className="checkbox checkbox-xs"
-          aria-label={`${wash.name} is on`}
-          checked={wash.on}
-          onChange={(event) => {
-            const value = event.target.checked;
-            void commit(
-              `${value ? "Switch on" : "Switch off"} ${wash.name}`,
-              on((t) => void (t.on = value)),
-            );
-          }}
+          data-testid={name}
+          checked={value !== null}
+          onChange={(event) => void commit(title, put(event.target.checked ? first : null))}
         />
-        <ColourInput
-          label={`Colour of ${wash.name}`}
-          colour={wash.colour}
-          onCommit={(colour) =>
-            void commit(
-              `Colour of ${wash.name}`,
-              on((t) => void (t.colour = colour)),
-            )
-          }
-        />
-        <button
-          type="button"
-          className="flex min-w-0 grow items-center gap-1 text-left text-sm"
-          aria-expanded={open}
-          onClick={() => changeView({ openBand: open ? null : wash.id })}
-        >
-          <span className="grow truncate">{wash.name}</span>
-          {open ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
-        </button>
+        {title}
+      </label>
+      <div className="pl-5">
+        {number("amount", "Amount", { slider: [0, 1] })}
+        {number("reach_m", "Reach", { slider: reach, unit: "m", log: true })}
       </div>
-      {open && (
-        <div className="bg-base-200 space-y-2 p-2">
-          <div className="flex items-center gap-1">
-            <input
-              className="input input-xs grow"
-              aria-label="Name"
-              defaultValue={wash.name}
-              onBlur={(event) => {
-                const name = event.target.value.trim();
-                if (name && name !== wash.name)
-                  void commit(
-                    `Rename ${wash.name}`,
-                    on((t) => void (t.name = name)),
-                  );
-              }}
-            />
-            <button
-              type="button"
-              className="btn btn-ghost btn-xs btn-square"
-              aria-label={`Delete ${wash.name}`}
-              onClick={() =>
-                void commit(`Delete ${wash.name}`, (draft) => {
-                  const washes = draft.finish?.washes ?? [];
-                  draft.finish = {
-                    ...draft.finish,
-                    washes: washes.filter((other) => other.id !== wash.id),
-                  };
-                })
-              }
-            >
-              <Trash2 size={13} />
-            </button>
-          </div>
-          {number("distance_m", "Distance", { slider: [20, 3000], unit: "m", log: true })}
-          {number("amount", "Amount", { slider: [0, 1] })}
-          <MaskEditor
-            owner={wash.id}
-            mask={wash.mask}
-            traces={traces}
-            onPreview={(mask) => preview(on((t) => void (t.mask = mask ?? { terms: [] })))}
-            onCommit={(mask) =>
-              void commit(
-                `Source of ${wash.name}`,
-                on((t) => void (t.mask = mask ?? { terms: [] })),
-              )
-            }
-          />
-        </div>
-      )}
-    </article>
+    </>
   );
 }

@@ -1,8 +1,7 @@
 //! Files in and out, through the page.
 
 use std::io::Read;
-use std::path::{Path, PathBuf};
-use std::time::{Duration, Instant};
+use std::path::PathBuf;
 
 use anyhow::{Context, Result, ensure};
 use e2e::{Browser, Service, test_id};
@@ -10,21 +9,6 @@ use formats::{Limits, read_heightfield};
 
 fn elevation_model() -> PathBuf {
     e2e::repository("crates/formats/tests/data/jacksboro.tif")
-}
-
-/// Waits for a file with the ending `.zip` that is all there.
-async fn downloaded(folder: &Path) -> Result<PathBuf> {
-    let start = Instant::now();
-    while start.elapsed() < Duration::from_secs(30) {
-        for entry in std::fs::read_dir(folder)? {
-            let path = entry?.path();
-            if path.extension().is_some_and(|ending| ending == "zip") {
-                return Ok(path);
-            }
-        }
-        tokio::time::sleep(Duration::from_millis(100)).await;
-    }
-    anyhow::bail!("nothing was downloaded")
 }
 
 #[tokio::test(flavor = "multi_thread")]
@@ -54,7 +38,7 @@ async fn an_elevation_model_is_imported_eroded_covered_and_exported() -> Result<
     browser.choose(&test_id("export-cells"), "256").await?;
     browser.click(&test_id("export-begin")).await?;
     browser.click(&test_id("export-download")).await?;
-    let path = downloaded(service.folder()).await?;
+    let path = service.downloaded("zip").await?;
     let mut archive = zip::ZipArchive::new(std::fs::File::open(&path)?)?;
     let mut bytes = Vec::new();
     archive

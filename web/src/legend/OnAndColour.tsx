@@ -1,0 +1,47 @@
+import type { Recipe } from "../api/types";
+import { ColourInput } from "../controls/ColourInput";
+import { commit } from "../live/edit";
+
+/** What covers and washes have in common. */
+export interface Coloured {
+  name: string;
+  on: boolean;
+  colour: string;
+}
+
+interface Props {
+  row: Coloured;
+  /** An edit of the recipe that changes the row. */
+  edit: (change: (target: Coloured) => void) => (draft: Recipe) => void;
+}
+
+/** Whether a row of the legend is on, and its colour. */
+export function OnAndColour({ row: { name, on, colour }, edit }: Props) {
+  return (
+    <>
+      <input
+        type="checkbox"
+        className="checkbox checkbox-xs"
+        aria-label={`${name} is on`}
+        checked={on}
+        onChange={(event) => {
+          const value = event.target.checked;
+          void commit(
+            `${value ? "Switch on" : "Switch off"} ${name}`,
+            edit((target) => void (target.on = value)),
+          );
+        }}
+      />
+      <ColourInput
+        label={`Colour of ${name}`}
+        colour={colour}
+        onCommit={(chosen) =>
+          void commit(
+            `Colour of ${name}`,
+            edit((target) => void (target.colour = chosen)),
+          )
+        }
+      />
+    </>
+  );
+}
