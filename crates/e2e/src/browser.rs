@@ -129,9 +129,17 @@ impl Browser {
 
     /// Gives a file to a file field.
     pub async fn give_file(&self, css: &str, file: &Path) -> Result<()> {
-        let file = file.canonicalize()?;
+        self.give_files(css, &[file]).await
+    }
+
+    /// Gives several files to a file field at once.
+    pub async fn give_files(&self, css: &str, files: &[&Path]) -> Result<()> {
+        let mut paths = Vec::new();
+        for file in files {
+            paths.push(file.canonicalize()?.to_string_lossy().into_owned());
+        }
         let field = self.find(css).await?;
-        Ok(field.send_keys(&file.to_string_lossy()).await?)
+        Ok(field.send_keys(&paths.join("\n")).await?)
     }
 
     /// What an element reads.

@@ -1578,6 +1578,11 @@ export interface components {
             against?: number | null;
             /** @description Cells along the longer side. */
             cells: number;
+            /**
+             * @description Cells along the longer side once all else is shown and nothing changes;
+             *     `cells` when fewer.
+             */
+            cells_at_rest?: number;
             /** @description Only the form, in one grey. */
             relief?: boolean;
             /** @description A step that is looked at alone. */

@@ -1,6 +1,7 @@
+import { Minimize2 } from "lucide-react";
 import { useEffect } from "react";
 import { say, useSession } from "../live/session";
-import { useView } from "../studio/view";
+import { changeView, useView } from "../studio/view";
 import { FrameGuides } from "./CameraTools";
 import { Compare } from "./Compare";
 import { LandTools } from "./LandTools";
@@ -12,6 +13,7 @@ import { SunDial } from "./SunDial";
 export function LandPane() {
   const showBefore = useView((view) => view.showBefore);
   const relief = useView((view) => view.projection === "relief");
+  const alone = useView((view) => view.alone);
   const comparing = useView((view) => view.against !== null);
   const now = useSession((state) => state.now);
   const before = useSession((state) => state.before);
@@ -31,14 +33,29 @@ export function LandPane() {
       {picture &&
         (comparing && !showBefore ? <Compare now={picture} /> : <LandView picture={picture} />)}
       {relief && <FrameGuides />}
-      <LandTools />
+      {alone ? <BackButton /> : <LandTools />}
       {showBefore && (
         <p className="badge badge-primary absolute top-10 left-2" role="status">
           {parent === null ? "There is no earlier state" : "Before the last edit"}
         </p>
       )}
-      <SunDial />
+      {!alone && <SunDial />}
       {picture && <Readout picture={picture} />}
     </section>
+  );
+}
+
+/** From the land alone back to the studio. */
+function BackButton() {
+  return (
+    <button
+      type="button"
+      className="btn btn-xs absolute top-2 right-2"
+      data-testid="alone-end"
+      title="Back to column and legend (L)"
+      onClick={() => changeView({ alone: false })}
+    >
+      <Minimize2 size={13} /> Back
+    </button>
   );
 }

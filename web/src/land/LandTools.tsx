@@ -1,8 +1,7 @@
-import { Box, Map as MapIcon, Pickaxe, Ruler, Spline } from "lucide-react";
-import { useKinds } from "../api/useKinds";
-import { LAND, landSteps, useRecipe } from "../live/recipe";
-import { tracesOf } from "../live/traces";
+import { Box, Maximize2, Map as MapIcon, Pickaxe, Ruler, Spline } from "lucide-react";
+import { LAND } from "../live/recipe";
 import { CameraTools } from "./CameraTools";
+import { LookTools } from "./LookTools";
 import { changeView, useView, type CompareMode, type Tool } from "../studio/view";
 
 const TOOLS: { tool: Tool; name: string; hint: string; Icon: typeof Ruler }[] = [
@@ -25,7 +24,6 @@ const MODES: [CompareMode, string][] = [
   ["side", "Side by side"],
   ["difference", "Difference"],
 ];
-const EXAGGERATIONS = [1, 1.5, 2, 3, 5];
 
 /** How the land is looked at, and what a click on it does. */
 export function LandTools() {
@@ -67,8 +65,18 @@ export function LandTools() {
           </button>
         ))}
       </div>
-      <LookToggles />
+      <LookTools />
       {projection === "relief" && <CameraTools />}
+      <button
+        type="button"
+        className="btn btn-xs"
+        title="The land alone, over the whole window (L)"
+        aria-label="The land alone"
+        data-testid="alone"
+        onClick={() => changeView({ alone: true })}
+      >
+        <Maximize2 size={13} />
+      </button>
       {against !== null && <CompareTools />}
       {(solo !== null || strand !== LAND) && (
         <button
@@ -81,99 +89,6 @@ export function LandTools() {
         </button>
       )}
     </div>
-  );
-}
-
-function LookToggles() {
-  const greyForm = useView((view) => view.greyForm);
-  const contours = useView((view) => view.contours);
-  const flowLines = useView((view) => view.flowLines);
-  const exaggeration = useView((view) => view.exaggeration);
-  const relief = useView((view) => view.projection === "relief");
-  const label = "bg-base-100 flex items-center gap-1 rounded px-2 text-xs";
-  return (
-    <>
-      <label className={label} title="Form only, without the ground’s colours (F)">
-        <input
-          type="checkbox"
-          className="toggle toggle-xs"
-          checked={greyForm}
-          onChange={(event) => changeView({ greyForm: event.target.checked })}
-        />
-        Form only
-      </label>
-      <TraceChoice />
-      <label className={label} title="Contour lines (C)">
-        <input
-          type="checkbox"
-          className="toggle toggle-xs"
-          data-testid="contours"
-          checked={contours}
-          onChange={(event) => changeView({ contours: event.target.checked })}
-        />
-        Contours
-      </label>
-      <label className={label} title="Where water runs over the land that is shown (W)">
-        <input
-          type="checkbox"
-          className="toggle toggle-xs"
-          data-testid="flow-lines"
-          checked={flowLines}
-          onChange={(event) => changeView({ flowLines: event.target.checked })}
-        />
-        Flow lines
-      </label>
-      <label
-        className={`${label} ${relief ? "" : "hidden"}`}
-        title="Vertical exaggeration of the relief"
-      >
-        Heights
-        <select
-          className="select select-xs select-ghost h-5 w-16"
-          aria-label="Vertical exaggeration"
-          value={exaggeration}
-          onChange={(event) => changeView({ exaggeration: Number(event.target.value) })}
-        >
-          {EXAGGERATIONS.map((factor) => (
-            <option key={factor} value={factor}>
-              × {factor}
-            </option>
-          ))}
-        </select>
-      </label>
-    </>
-  );
-}
-
-/** What steps left behind, shown instead of the ground. */
-function TraceChoice() {
-  const trace = useView((view) => view.trace);
-  const recipe = useRecipe();
-  const kinds = useKinds();
-  const left = recipe
-    ? tracesOf(landSteps(recipe), kinds).filter((trace) => trace !== "river")
-    : [];
-  if (left.length === 0) return null;
-  const both = left.includes("wear") && left.includes("deposit");
-  return (
-    <label className="bg-base-100 flex items-center gap-1 rounded px-2 text-xs">
-      Show
-      <select
-        className="select select-xs select-ghost h-5 w-28"
-        aria-label="What the colours show"
-        data-testid="show-trace"
-        value={trace ?? ""}
-        onChange={(event) => changeView({ trace: event.target.value || null })}
-      >
-        <option value="">ground</option>
-        {both && <option value="change">wear and deposit</option>}
-        {left.map((name) => (
-          <option key={name} value={name}>
-            {name}
-          </option>
-        ))}
-      </select>
-    </label>
   );
 }
 

@@ -2,6 +2,8 @@ import { formatLength, formatNumber } from "../controls/units";
 import { useRecipe } from "../live/recipe";
 import { readAt, type Picture } from "../live/picture";
 import { useView, type Line } from "../studio/view";
+import { groundAt } from "./scene/groundAt";
+import { lookingOf } from "./standing";
 
 /** Place, height, slope and ground under the pointer; the ruler's measures. */
 export function Readout({ picture }: { picture: Picture }) {
@@ -17,6 +19,7 @@ export function Readout({ picture }: { picture: Picture }) {
       className="bg-base-100/90 absolute right-2 bottom-2 rounded px-2 py-1 text-right text-xs"
       data-testid="readout"
     >
+      {relief && <StandingLine picture={picture} />}
       {ruler && <RulerLine picture={picture} ruler={ruler} />}
       {pointer && reading ? (
         <>
@@ -34,6 +37,21 @@ export function Readout({ picture }: { picture: Picture }) {
       )}
       {relief && <> · heights {exaggeration === 1 ? "true to scale" : `× ${exaggeration}`}</>}
     </div>
+  );
+}
+
+/** Where one stands, and which way one looks. */
+function StandingLine({ picture }: { picture: Picture }) {
+  const standing = useView((view) => view.standing);
+  const camera = useView((view) => view.camera);
+  if (!standing || !camera) return null;
+  const { place, bearing } = lookingOf(picture, camera);
+  const degrees = Math.round((bearing * 180) / Math.PI + 360) % 360;
+  return (
+    <p data-testid="standing">
+      You stand at {Math.round(place.x)} m E, {Math.round(place.y)} m N ·{" "}
+      <strong>{formatNumber(groundAt(picture, place.x, place.y))} m</strong> · looking to {degrees}°
+    </p>
   );
 }
 

@@ -23,7 +23,7 @@ export function Relief({ picture }: { picture: Picture }) {
       dpr={1}
       flat
       linear
-      gl={{ antialias: true, powerPreference: "low-power" }}
+      gl={{ antialias: true, powerPreference: "low-power", preserveDrawingBuffer: true }}
       data-testid="relief"
     >
       <LensCamera at={FIRST_POSE} />

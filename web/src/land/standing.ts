@@ -20,7 +20,7 @@ interface Looking {
 }
 
 /** Where a camera stands on the land and which way it looks. */
-function lookingOf(picture: Picture, pose: Pose): Looking {
+export function lookingOf(picture: Picture, pose: Pose): Looking {
   const { width, depth } = sizeOf(picture);
   const [x = 0, y = 0, z = 0, tx = 0, ty = 0, tz = 0] = pose;
   const level = Math.hypot(tx - x, tz - z);

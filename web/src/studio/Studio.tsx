@@ -20,6 +20,7 @@ export function Studio() {
   const { id } = useParams();
   const stage = useView((view) => view.stage);
   const bench = useView((view) => view.bench);
+  const alone = useView((view) => view.alone);
   const gone = useSession((state) => state.gone);
   useEffect(() => {
     if (!id) return;
@@ -38,6 +39,13 @@ export function Studio() {
             Back to the shelf
           </Link>
         </p>
+      </main>
+    );
+  }
+  if (alone) {
+    return (
+      <main className="h-full">
+        <LandPane />
       </main>
     );
   }

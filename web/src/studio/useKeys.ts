@@ -8,14 +8,16 @@ export const KEYS: [string, string][] = [
   ["Ctrl + Shift + Z, Ctrl + Y", "Redo"],
   ["B, held", "See the land before the last edit"],
   ["V", "Change between relief and plan"],
+  ["L", "The land alone, over the whole window"],
   ["F", "Form only, without the ground’s colours"],
   ["C", "Contour lines"],
   ["W", "Flow lines: where water runs"],
   ["N", "Add a step"],
   ["S, M", "Survey; moments"],
   ["1, 2, 3", "Stage Form, Ground, Deliver"],
+  ["Arrows, standing on the land", "Walk 6 m or turn; with Shift walk 60 m"],
   ["Up, Down in a field", "A little more or less; with Shift in larger steps"],
-  ["Esc", "Stop showing a mask or one step alone; close a sheet"],
+  ["Esc", "Stop showing a mask, one step or the land alone; close a sheet"],
   ["?", "This sheet"],
 ];
 
@@ -34,6 +36,7 @@ export function useKeys() {
     const { projection } = useView.getState();
     changeView({ projection: projection === "relief" ? "plan" : "relief" });
   });
+  useHotkeys("l", () => changeView({ alone: !useView.getState().alone }));
   useHotkeys("f", () => changeView({ greyForm: !useView.getState().greyForm }));
   useHotkeys("c", () => changeView({ contours: !useView.getState().contours }));
   useHotkeys("w", () => changeView({ flowLines: !useView.getState().flowLines }));
@@ -48,7 +51,14 @@ export function useKeys() {
     if (stage) changeView({ stage });
   });
   useHotkeys("esc", () =>
-    changeView({ watched: null, help: false, solo: null, pointing: null, onPlace: null }),
+    changeView({
+      watched: null,
+      help: false,
+      alone: false,
+      solo: null,
+      pointing: null,
+      onPlace: null,
+    }),
   );
   useHotkeys("shift+slash, ?", () => changeView({ help: true }));
 }

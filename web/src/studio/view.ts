@@ -34,6 +34,8 @@ interface KeptView {
   contours: boolean;
   flowLines: boolean;
   exaggeration: number;
+  /** Cells along the longer side of the picture that is shown at rest. */
+  cellsAtRest: number;
   section: Line | null;
   bench: Bench | null;
   /** Where the camera stands and what it looks at, in widths of the land. */
@@ -48,6 +50,8 @@ interface KeptView {
 interface ViewState extends KeptView {
   landscape: string | null;
   tool: Tool;
+  /** Nothing but the land is on the screen. */
+  alone: boolean;
   showBefore: boolean;
   watched: string | null;
   strand: string;
@@ -81,6 +85,7 @@ const KEPT: KeptView = {
   contours: false,
   flowLines: false,
   exaggeration: 1,
+  cellsAtRest: 1024,
   section: null,
   bench: null,
   camera: null,
@@ -92,6 +97,7 @@ const KEPT: KeptView = {
 
 const PASSING = {
   tool: "section" as Tool,
+  alone: false,
   showBefore: false,
   watched: null,
   strand: LAND,
@@ -116,13 +122,15 @@ const PASSING = {
 /** How the artist looks at the land; none of it is part of the recipe. */
 export const useView = create<ViewState>(() => ({ landscape: null, ...KEPT, ...PASSING }));
 
+/** Cells along the longer side while one works. */
 const CELLS = 512;
-const LOOKED = ["watched", "greyForm", "trace", "strand", "solo", "against"];
+const LOOKED = ["cellsAtRest", "watched", "greyForm", "trace", "strand", "solo", "against"];
 const SAVE_AFTER_MS = 400;
 
 function look() {
-  const { watched, greyForm, trace, strand, solo, against } = useView.getState();
-  say({ type: "look", cells: CELLS, relief: greyForm, watched, trace, strand, solo, against });
+  const { cellsAtRest, watched, greyForm, trace, strand, solo, against } = useView.getState();
+  const cells = { cells: CELLS, cells_at_rest: cellsAtRest };
+  say({ type: "look", ...cells, relief: greyForm, watched, trace, strand, solo, against });
 }
 
 /** Changes how the land is looked at, and tells the service what it must. */

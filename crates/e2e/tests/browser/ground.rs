@@ -4,6 +4,7 @@ use anyhow::{Result, ensure};
 use e2e::{Browser, Service, test_id};
 
 const REVISION: &str = "[data-testid=kept]";
+const LEGEND: &str = "[aria-label=Legend]";
 
 /// Waits until a revision is kept and its land is shown in full; what it says of
 /// the share of the snow.
@@ -114,5 +115,63 @@ async fn covers_are_made_of_materials_and_reordered() -> Result<()> {
     browser
         .until(&test_id("stand"), |text| text.contains("Rise"))
         .await?;
+
+    // Steps with the arrow keys, long ones with Shift, as far as they say.
+    let standing = test_id("standing");
+    let first = place_of(&browser.until(&standing, |text| !text.is_empty()).await?)?;
+    browser.key(&[Browser::SHIFT], ARROW_UP).await?;
+    let moved = |from: Standing| {
+        move |text: &str| place_of(text).is_ok_and(|now| (now.x, now.y) != (from.x, from.y))
+    };
+    let walked = place_of(&browser.until(&standing, moved(first)).await?)?;
+    let (east, north) = (walked.x - first.x, walked.y - first.y);
+    let bearing = first.bearing_deg.to_radians();
+    ensure!(
+        (east - HURRY_M * bearing.sin()).abs() <= 1.5
+            && (north - HURRY_M * bearing.cos()).abs() <= 1.5,
+        "looking to {}° a step goes {east} m east and {north} m north",
+        first.bearing_deg
+    );
+    browser.key(&[], ARROW_RIGHT).await?;
+    let turned = |text: &str| place_of(text).is_ok_and(|now| now.bearing_deg != first.bearing_deg);
+    let turned = place_of(&browser.until(&standing, turned).await?)?;
+    // A tenth of a radian.
+    let turn = (turned.bearing_deg - first.bearing_deg).rem_euclid(360.0);
+    ensure!((turn - 5.7).abs() <= 1.0, "turned by {turn}°");
+
+    // Nothing but the land, until Escape.
+    browser.click(&test_id("alone")).await?;
+    browser.until_gone(LEGEND).await?;
+    browser.find(&standing).await?;
+    browser.key(&[], Browser::ESCAPE).await?;
+    browser.find(LEGEND).await?;
     browser.close().await
+}
+
+/// Arrow keys by their WebDriver codes (W3C WebDriver, 17.4.2).
+const ARROW_UP: char = '\u{e013}';
+const ARROW_RIGHT: char = '\u{e014}';
+/// Metres of a long step, by the help of the application.
+const HURRY_M: f64 = 60.0;
+
+/// Where one stands, metres, and which way one looks.
+#[derive(Clone, Copy, Debug)]
+struct Standing {
+    x: f64,
+    y: f64,
+    bearing_deg: f64,
+}
+
+/// Reads “You stand at 2427 m E, 126 m N · 918 m · looking to 30°”.
+fn place_of(text: &str) -> Result<Standing> {
+    let words = text.split_whitespace();
+    let numbers: Vec<f64> = words
+        .filter_map(|word| word.trim_end_matches('°').replace(',', "").parse().ok())
+        .collect();
+    ensure!(numbers.len() == 4, "‘{text}’");
+    Ok(Standing {
+        x: numbers[0],
+        y: numbers[1],
+        bearing_deg: numbers[3],
+    })
 }

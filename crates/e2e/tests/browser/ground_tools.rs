@@ -3,29 +3,13 @@
 
 use std::io::Read;
 use std::path::{Path, PathBuf};
-use std::time::{Duration, Instant};
 
 use anyhow::{Context, Result, ensure};
-use e2e::{Service, test_id};
+use e2e::{Browser, Service, test_id};
 use formats::{Limits, Picture, read_picture};
 use terrain::Grid;
 
 const REVISION: &str = "[data-testid=kept]";
-
-/// Waits for a file with this ending that is all there.
-async fn downloaded(folder: &Path, ending: &str) -> Result<PathBuf> {
-    let start = Instant::now();
-    while start.elapsed() < Duration::from_secs(30) {
-        for entry in std::fs::read_dir(folder)? {
-            let path = entry?.path();
-            if path.extension().is_some_and(|found| found == ending) {
-                return Ok(path);
-            }
-        }
-        tokio::time::sleep(Duration::from_millis(100)).await;
-    }
-    anyhow::bail!("nothing was downloaded")
-}
 
 /// A weight map whose three channels are stripes from west to east.
 fn weights(path: &Path) -> Result<()> {
@@ -84,7 +68,7 @@ async fn a_weight_map_comes_in_and_all_maps_go_out() -> Result<()> {
     browser.choose(&test_id("export-tile"), "128").await?;
     browser.click(&test_id("export-begin")).await?;
     browser.click(&test_id("export-download")).await?;
-    let path = downloaded(service.folder(), "zip").await?;
+    let path = service.downloaded("zip").await?;
     let mut archive = zip::ZipArchive::new(std::fs::File::open(&path)?)?;
     let mut read = |name: &str| -> Result<Picture> {
         let mut bytes = Vec::new();
@@ -158,7 +142,7 @@ async fn ready_covers_and_the_whole_ground() -> Result<()> {
         "const link = document.querySelector(arguments[0]); link.closest('details').open = true;";
     browser.script(script, vec![mask.clone().into()]).await?;
     browser.click(&mask).await?;
-    let file = downloaded(service.folder(), "png").await?;
+    let file = service.downloaded("png").await?;
     let picture = read_picture(&std::fs::read(file)?, Limits::default())?;
     ensure!(picture.channels.len() == 1 && picture.channels[0].cols() == 1024);
     let (low, high) = picture.channels[0].range();
@@ -177,4 +161,67 @@ async fn ready_covers_and_the_whole_ground() -> Result<()> {
     browser.click(&test_id("undo")).await?;
     browser.until_gone(&test_id("wash-wash-1")).await?;
     browser.close().await
+}
+
+/// A set of maps becomes the material of a cover: which is which is told by the
+/// names of the files, and the land takes their colour.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_set_of_maps_becomes_a_material() -> Result<()> {
+    let service = Service::start("maps").await?;
+    let browser = service.open_demo().await?;
+    browser.click(&test_id("stage-ground")).await?;
+    browser.click(&test_id("show-plan")).await?;
+    let before = redness(&browser).await?;
+    browser.click(&test_id("open-rock")).await?;
+    browser.choose(&test_id("rock.material"), "images").await?;
+    browser
+        .until(REVISION, |text| text == "kept as revision 2")
+        .await?;
+
+    let brick = |_: usize| [200, 60, 30];
+    let level = |_: usize| [128, 128, 255];
+    let coarse = |c: usize| [if c % 16 < 8 { 40 } else { 220 }; 3];
+    let file = |name: &str, colour: &dyn Fn(usize) -> [u8; 3]| -> Result<PathBuf> {
+        let map = Grid::from_vec(64, 64, (0..64 * 64).map(|i| colour(i % 64)).collect())?;
+        let path = service.folder().join(name);
+        formats::write_rgb8(std::fs::File::create(&path)?, &map)?;
+        Ok(path)
+    };
+    let set = [
+        file("brick_albedo.png", &brick)?,
+        file("brick_nrm.png", &level)?,
+        file("brick_height.png", &coarse)?,
+        file("brick_rough.png", &coarse)?,
+    ];
+    let set: Vec<&Path> = set.iter().map(PathBuf::as_path).collect();
+    browser.give_files(&test_id("rock.maps"), &set).await?;
+    browser
+        .until(REVISION, |text| text == "kept as revision 3")
+        .await?;
+    for map in ["albedo", "normal", "height", "roughness"] {
+        let known = format!("[data-testid='rock.map-{map}'][aria-label$=change]");
+        browser.find(&known).await?;
+    }
+    browser
+        .until(&test_id("complete"), |text| text == "complete 3")
+        .await?;
+    let after = redness(&browser).await?;
+    ensure!(after > before + 15.0, "{before}, then {after}");
+    browser.click(&test_id("undo")).await?;
+    browser.grown_since("complete 3").await?;
+    let undone = redness(&browser).await?;
+    ensure!(undone < after - 15.0, "{after}, then {undone}");
+    browser.close().await
+}
+
+/// How much more red than blue the plan has, of 255.
+async fn redness(browser: &Browser) -> Result<f64> {
+    let script = "const plan = document.querySelector('[data-testid=plan]');
+        const canvas = plan.matches('canvas') ? plan : plan.querySelector('canvas');
+        const { data } = canvas.getContext('2d').getImageData(0, 0, canvas.width, canvas.height);
+        let sum = 0;
+        for (let i = 0; i < data.length; i += 4) sum += data[i] - data[i + 2];
+        return sum / (data.length / 4);";
+    let found = browser.script(script, vec![]).await?;
+    found.as_f64().context("a number")
 }

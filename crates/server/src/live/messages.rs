@@ -63,6 +63,10 @@ pub(crate) enum FromViewer {
 pub(crate) struct Look {
     /// Cells along the longer side.
     pub(crate) cells: usize,
+    /// Cells along the longer side once all else is shown and nothing changes;
+    /// `cells` when fewer.
+    #[serde(default)]
+    pub(crate) cells_at_rest: usize,
     /// Only the form, in one grey.
     #[serde(default)]
     pub(crate) relief: bool,
@@ -113,6 +117,7 @@ impl Default for Look {
     fn default() -> Self {
         Self {
             cells: 512,
+            cells_at_rest: 0,
             relief: false,
             watched: None,
             strand: None,

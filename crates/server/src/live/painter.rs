@@ -160,10 +160,34 @@ async fn paint_rest(
         Err(ApiError::Grow(GrowError::Cancelled(_))) => return Ok(()),
         Err(error) => return Err(error),
     }
-    match send_survey(state, wish, cancel, out).await {
-        Err(ApiError::Grow(GrowError::Cancelled(_))) => Ok(()),
-        other => other,
+    match send_survey(state, wish, cancel.clone(), out).await {
+        Ok(()) => {}
+        Err(ApiError::Grow(GrowError::Cancelled(_))) => return Ok(()),
+        Err(error) => return Err(error),
     }
+    paint_at_rest(state, wish, cancel, out).await
+}
+
+/// Nothing has changed meanwhile: finer pictures, each with twice the cells, so
+/// that erosion goes on from the one before.
+async fn paint_at_rest(
+    state: &AppState,
+    wish: &Wish,
+    cancel: Cancel,
+    out: &Outbox,
+) -> Result<(), ApiError> {
+    let mut cells = wish.look.cells;
+    // Two moments are compared cell by cell, at one size.
+    while wish.against.is_none() && cells < wish.look.cells_at_rest {
+        cells = (2 * cells).min(wish.look.cells_at_rest);
+        if paint_at(state, wish, cells, cancel.clone(), out)
+            .await?
+            .is_none()
+        {
+            break;
+        }
+    }
+    Ok(())
 }
 
 /// Grows and sends one picture; `None` when it was stopped.
@@ -222,7 +246,7 @@ fn caption(state: &AppState, wish: &Wish, cells: usize) -> Caption {
         revision: wish.revision,
         preview: wish.preview,
         moment: wish.moment,
-        complete: cells == wish.look.cells,
+        complete: cells >= wish.look.cells,
         watched: wish.look.watched.clone(),
         sea_level_m: wish.recipe.sea_level_m,
         took_ms: wish.since.elapsed().as_secs_f64() * 1e3,

@@ -133,8 +133,13 @@ impl Viewer {
         match serde_json::from_str(text) {
             Ok(FromViewer::Look(look)) => {
                 let cells = look.cells.clamp(2, Look::MOST_CELLS);
+                let cells_at_rest = look.cells_at_rest.min(Look::MOST_CELLS);
                 self.compare_with(look.against).await;
-                self.look = Look { cells, ..look };
+                self.look = Look {
+                    cells,
+                    cells_at_rest,
+                    ..look
+                };
                 self.wish_for_head();
             }
             Ok(FromViewer::Preview { base, patch }) => self.preview(base, &patch).await,

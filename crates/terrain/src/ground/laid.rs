@@ -58,7 +58,8 @@ pub struct Laid<'m> {
     turn: (f64, f64),
     texture: Sharp<'m>,
     mean: Texel,
-    only_mean: bool,
+    /// How much of what differs from the mean is left in a cell.
+    contrast: f32,
 }
 
 /// How sharply the sides are told apart: higher turns sooner from one to the
@@ -71,6 +72,16 @@ const LEAST_SHARE: f32 = 0.04;
 /// Triangles of a broken-up texture to one repeat.
 const TRIANGLES: f64 = 1.7;
 
+/// What is left of a texture in cells of which `cells` make one repeat: all of
+/// it, less and less, and from one cell on nothing. Few cells to a repeat would
+/// show a weave of their own: how far a cell stands from the middle of a texel.
+fn contrast(cells: f64) -> f32 {
+    const NONE: f64 = 1.0;
+    const ALL: f64 = 12.0;
+    let t = ((cells - NONE) / (ALL - NONE)).clamp(0.0, 1.0);
+    (t * t * (3.0 - 2.0 * t)) as f32
+}
+
 impl Material {
     /// The material laid over cells of `cell_m`.
     pub fn laid(&self, laying: Laying, cell_m: f64) -> Laid<'_> {
@@ -80,8 +91,7 @@ impl Material {
             turn: laying.turn_rad.sin_cos(),
             texture: self.sharp(cell_m / laying.size_m),
             mean: self.mean(),
-            // Beyond one repeat to a cell only the mean is left.
-            only_mean: cell_m >= laying.size_m,
+            contrast: contrast(laying.size_m / cell_m),
         }
     }
 }
@@ -89,7 +99,7 @@ impl Material {
 impl Laid<'_> {
     /// The same everywhere, if it is so.
     pub fn everywhere(&self) -> Option<Texel> {
-        (self.only_mean || self.material.is_plain()).then_some(self.mean)
+        (self.contrast == 0.0 || self.material.is_plain()).then_some(self.mean)
     }
 
     /// The mean of the material over the cells of a row where it is `wanted`;
@@ -101,11 +111,17 @@ impl Laid<'_> {
     /// The mean of the material over a cell.
     #[inline(always)]
     pub fn at(&self, spot: Spot) -> Texel {
-        let [x, y, z] = spot.place_m;
-        let [east, north] = spot.gradient;
-        if self.only_mean {
+        if self.contrast == 0.0 {
             return self.mean;
         }
+        let apart = self.sharply(spot).plus(self.mean.scaled(-1.0));
+        self.mean.plus(apart.scaled(self.contrast))
+    }
+
+    #[inline(always)]
+    fn sharply(&self, spot: Spot) -> Texel {
+        let [x, y, z] = spot.place_m;
+        let [east, north] = spot.gradient;
         let steep = east * east + north * north;
         if !self.laying.from_the_side || steep < GENTLE {
             return self.flat(x, y);

@@ -18,14 +18,14 @@ pub struct Lighting {
 /// Light of the sun, a little warm, and of the sky, a little blue. Together a
 /// level white surface under a high sun comes out just below white.
 const SUNLIGHT: Colour = Colour {
-    r: 1.02,
-    g: 0.96,
-    b: 0.86,
+    r: 1.28,
+    g: 1.16,
+    b: 0.98,
 };
 const SKYLIGHT: Colour = Colour {
-    r: 0.26,
-    g: 0.30,
-    b: 0.38,
+    r: 0.21,
+    g: 0.26,
+    b: 0.36,
 };
 /// Light thrown back by the land around, where the sky is shut out.
 const BOUNCE: Colour = Colour {

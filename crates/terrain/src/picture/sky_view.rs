@@ -16,40 +16,45 @@ const BEARINGS: [(i64, i64); 8] = [
 ];
 /// Looks one, two and three cells away on each halved grid.
 const STEPS: i64 = 3;
-const LEVELS: usize = 5;
+/// The horizon is looked for so far away at least, metres: what stands farther off
+/// takes little of the sky.
+const REACH_M: f64 = 1500.0;
 
 /// Share of the sky that each cell sees, 0 to 1: 1 on a plain.
 ///
 /// The horizon is looked up in eight directions at doubling distances, on a
-/// grid halved as often, so that the cost does not grow with the reach. The
-/// share follows from the horizon angles h as the mean of cos²h (Dozier and
-/// Frew 1990, for level ground).
+/// grid halved as often, between its cells, so that the cost hardly grows with the
+/// reach. The share follows from the horizon angles h as the mean of cos²h (Dozier
+/// and Frew 1990, for level ground). Beyond the grid nothing rises.
 pub fn sky_view(heights: &Grid, cell_m: f64) -> Grid {
     let mut pyramid = vec![heights.clone()];
-    while pyramid.len() < LEVELS && pyramid[pyramid.len() - 1].cols().min(heights.rows()) > 8 {
-        pyramid.push(halve(&pyramid[pyramid.len() - 1]));
+    let mut reach_m = STEPS as f64 * cell_m;
+    loop {
+        let last = &pyramid[pyramid.len() - 1];
+        if reach_m >= REACH_M || last.cols().min(last.rows()) <= 8 {
+            break;
+        }
+        pyramid.push(halve(last));
+        reach_m *= 2.0;
     }
     let (cols, rows) = (heights.cols(), heights.rows());
     Grid::by_rows(cols, rows, |r, out| {
         let here = heights.row(r);
         // Tangent of the horizon in each direction, a row of cells each.
         let mut steepest = vec![vec![0.0_f32; cols]; BEARINGS.len()];
-        let mut spread = Vec::new();
+        let (mut between, mut spread) = (Vec::new(), Vec::new());
         for (k, level) in pyramid.iter().enumerate() {
-            let cell = cell_m as f32 * (1 << k) as f32;
+            let side = 1 << k;
+            let cell = cell_m as f32 * side as f32;
             for away in -STEPS..=STEPS {
-                let row = (r >> k) as i64 + away;
-                if row < 0 || row >= level.rows() as i64 {
-                    continue;
-                }
-                let pad = (STEPS as usize) << k;
-                spread_out(level.row(row as usize), k, cols, pad, &mut spread);
+                row_between(level, r, k, away, &mut between);
+                spread_out(&between, k, cols, &mut spread);
                 for ((dx, dy), steepest) in BEARINGS.iter().zip(&mut steepest) {
                     for step in 1..=STEPS {
                         if dy * step != away {
                             continue;
                         }
-                        let first = (pad as i64 + ((dx * step) << k)) as usize;
+                        let first = (padding(k) as i64 + dx * step * side as i64) as usize;
                         let length = ((dx * dx + dy * dy) as f32).sqrt();
                         let per_m = 1.0 / (length * step as f32 * cell);
                         raise(steepest, &spread[first..first + cols], here, per_m);
@@ -61,16 +66,39 @@ pub fn sky_view(heights: &Grid, cell_m: f64) -> Grid {
     })
 }
 
-/// A row of a grid that was halved `k` times, with as many values as the full
-/// grid has and `pad` more on both sides; nothing rises beyond the grid.
-fn spread_out(row: &[f32], k: usize, cols: usize, pad: usize, out: &mut Vec<f32>) {
+/// What a grid that was halved `k` times has `away` of its rows from the full
+/// grid's row `r`, between its rows. Beyond the grid its edge goes on, which from
+/// farther away takes no more of the sky than the edge itself.
+fn row_between(level: &Grid, r: usize, k: usize, away: i64, out: &mut Vec<f32>) {
+    let place = (r as f32 + 0.5) / (1 << k) as f32 - 0.5;
+    let part = place - place.floor();
+    let row = |r: i64| level.row(r.clamp(0, level.rows() as i64 - 1) as usize);
+    let first = place.floor() as i64 + away;
+    let (a, b) = (row(first), row(first + 1));
     out.clear();
-    out.resize(pad, f32::NEG_INFINITY);
-    for value in row {
-        out.extend(std::iter::repeat_n(*value, 1 << k));
+    out.extend(a.iter().zip(b).map(|(a, b)| a + part * (b - a)));
+}
+
+/// Cells of the full grid to the left of its first one in a row spread out.
+fn padding(k: usize) -> usize {
+    ((STEPS as usize) << k) + (1 << k) / 2
+}
+
+/// A row of a grid that was halved `k` times, between its cells, at each cell of
+/// the full grid and on both sides of it as far as the horizon is looked up.
+fn spread_out(row: &[f32], k: usize, cols: usize, out: &mut Vec<f32>) {
+    let side = 1 << k;
+    let at = |c: i64| row[c.clamp(0, row.len() as i64 - 1) as usize];
+    out.clear();
+    let mut c = -STEPS - i64::from(k > 0);
+    while out.len() < cols + padding(k) + side * STEPS as usize {
+        let (a, b) = (at(c), at(c + 1));
+        match k {
+            0 => out.push(a),
+            _ => out.extend((0..side).map(|i| a + (i as f32 + 0.5) / side as f32 * (b - a))),
+        }
+        c += 1;
     }
-    // An odd last cell was halved with itself and reaches beyond the grid.
-    out.resize(cols + 2 * pad, f32::NEG_INFINITY);
 }
 
 /// Raises the horizon to what is seen over there.

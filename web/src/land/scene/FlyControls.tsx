@@ -5,7 +5,7 @@ import type { OrbitControls as Controls } from "three-stdlib";
 import { changeView, useView } from "../../studio/view";
 
 /** Where the camera stands and what it looks at, in widths of the land. */
-export const FIRST_POSE = [-0.22, 0.66, 1.0, 0, 0, 0.02];
+export const FIRST_POSE = [-0.58, 0.44, 0.66, -0.02, 0, 0.02];
 
 /** A camera above the land that all views of it share, and that is kept. */
 export function FlyControls() {
@@ -13,6 +13,8 @@ export function FlyControls() {
   // With a brush in hand drags paint and do not turn the land.
   const held = useView((view) => view.brush !== null);
   const invalidate = useThree((state) => state.invalidate);
+  // Another camera has controls of its own, which know nothing yet.
+  const lens = useThree((state) => state.camera);
   useEffect(() => {
     const apply = (pose: number[] | null) => {
       const mine = controls.current;
@@ -29,7 +31,7 @@ export function FlyControls() {
         apply(state.camera);
       }
     });
-  }, [invalidate]);
+  }, [lens, invalidate]);
   return (
     <OrbitControls
       ref={controls}

@@ -1,4 +1,4 @@
-import { useFrame, useThree } from "@react-three/fiber";
+import { useThree } from "@react-three/fiber";
 import { useEffect, useMemo, useRef } from "react";
 import {
   CanvasTexture,
@@ -6,12 +6,12 @@ import {
   Frustum,
   GLSL3,
   LinearMipmapNearestFilter,
-  Matrix4,
   NoColorSpace,
   ShaderMaterial,
   Vector2,
   Vector4,
   Vector3,
+  type Camera,
   type Mesh,
   type Raycaster,
 } from "three";
@@ -19,15 +19,17 @@ import { sizeOf, type Picture } from "../../live/picture";
 import { useView } from "../../studio/view";
 import { useLandCanvas } from "../useLandCanvas";
 import { useAir } from "./air";
+import { mostLift, type CoverRelief } from "./coverRelief";
 import { SIDE, useDetails } from "./detailTextures";
 import { heightBounds } from "./heightBounds";
 import { heightRay } from "./heightRay";
 import { PatchGeometry } from "./patchGeometry";
 import { pictureTextures } from "./pictureTextures";
 import { patchesSeen } from "./quadtree";
-import type { Quality } from "./quality";
+import { SPLIT, type Quality } from "./quality";
 import { QualityKeeper } from "./QualityKeeper";
 import { landFragment, landVertex, MOST_COVERS } from "./shaders";
+import { WHOLE, within, type Piece } from "./pieces";
 import { setUniforms } from "./uniforms";
 
 /** Closer than the first, metres, materials show; farther than the second not. */
@@ -35,6 +37,7 @@ const REACH_M = [1200, 3600] as const;
 /** Below its lowest point the block goes down by this share of its width. */
 const PLINTH = 0.035;
 /** The cut rock at the sides, in linear light. */
+const NO_RELIEFS: CoverRelief[] = [];
 const STONE = new Vector3(0.07, 0.06, 0.052);
 
 type Props = { picture: Picture } & Omit<React.ComponentProps<"mesh">, "geometry" | "raycast">;
@@ -48,7 +51,11 @@ export function LandMesh({ picture, ...events }: Props) {
   const air = useAir();
   const ids = useMemo(() => picture.header.covers.map((cover) => cover.id), [picture]);
   const details = useDetails(ids);
-  const bounds = useMemo(() => heightBounds(picture, exaggeration), [picture, exaggeration]);
+  const reliefs = plain ? NO_RELIEFS : (details?.reliefs ?? NO_RELIEFS);
+  const bounds = useMemo(
+    () => heightBounds(picture, exaggeration, mostLift(reliefs)),
+    [picture, exaggeration, reliefs],
+  );
   const patches = useMemo(() => new PatchGeometry(), []);
   const { geometry } = patches;
   const textures = useMemo(() => pictureTextures(picture), [picture]);
@@ -64,11 +71,11 @@ export function LandMesh({ picture, ...events }: Props) {
 
   const map = useRef<CanvasTexture | null>(null);
   useEffect(() => {
-    const { image } = map.current ?? {};
     // A texture cannot change its size once it was drawn.
-    if (!map.current || image?.width !== canvas.width || image.height !== canvas.height) {
+    const size = `${canvas.width} × ${canvas.height}`;
+    if (!map.current || map.current.name !== size) {
       map.current?.dispose();
-      map.current = colourMap(canvas);
+      map.current = colourMap(canvas, size);
     }
     map.current.needsUpdate = true;
     setUniforms(material, { map: map.current });
@@ -113,17 +120,23 @@ export function LandMesh({ picture, ...events }: Props) {
   const ground = useMemo(() => {
     const { low_m, sea_level_m } = picture.header;
     const lowest = (Math.min(low_m, sea_level_m) * exaggeration) / sizeOf(picture).width;
-    return { picture, exaggeration, floor: lowest - PLINTH };
-  }, [picture, exaggeration]);
-  useFrame(({ camera, size }) => {
+    return { picture, exaggeration, floor: lowest - PLINTH, covers: reliefs };
+  }, [picture, exaggeration, reliefs]);
+  useEffect(() => invalidate(), [ground, invalidate]);
+  /** Readies the land for a frame of a quality, or for a piece of it. */
+  const ready = (quality: Quality, camera: Camera, height: number, piece: Piece = WHOLE) => {
+    if (mesh.current) mesh.current.material = materials[quality];
     camera.updateMatrixWorld();
     // How wide a pixel is at a distance of one.
-    const pixel = 2 / ((camera.projectionMatrix.elements[5] ?? 1) * size.height);
+    const pixel = 2 / ((camera.projectionMatrix.elements[5] ?? 1) * height);
     setUniforms(material, { pixel });
-    const seen = new Matrix4().multiplyMatrices(camera.projectionMatrix, camera.matrixWorldInverse);
+    const seen = within(piece)
+      .multiply(camera.projectionMatrix)
+      .multiply(camera.matrixWorldInverse);
     const frustum = new Frustum().setFromProjectionMatrix(seen);
-    patches.set(ground, patchesSeen(bounds, camera.position, frustum));
-  });
+    const split = SPLIT[quality];
+    patches.set(ground, patchesSeen(bounds, camera.position, frustum, split), split);
+  };
 
   const pointed = useMemo(
     () =>
@@ -147,11 +160,7 @@ export function LandMesh({ picture, ...events }: Props) {
         frustumCulled={false}
         raycast={pointed}
       />
-      <QualityKeeper
-        onQuality={(quality) => {
-          if (mesh.current) mesh.current.material = materials[quality];
-        }}
-      />
+      <QualityKeeper ready={ready} />
     </>
   );
 }
@@ -188,11 +197,14 @@ function landMaterials(): [ShaderMaterial, ShaderMaterial, ShaderMaterial] {
   return [made(0), made(1), made(2)];
 }
 
-function colourMap(canvas: HTMLCanvasElement) {
+function colourMap(canvas: HTMLCanvasElement, name: string) {
   const texture = new CanvasTexture(canvas);
+  texture.name = name;
   // The shader decodes it, and not where it is in a hurry.
   texture.colorSpace = NoColorSpace;
   texture.minFilter = LinearMipmapNearestFilter;
+  // Land that one looks along stays sharp.
+  texture.anisotropy = 8;
   texture.generateMipmaps = true;
   return texture;
 }

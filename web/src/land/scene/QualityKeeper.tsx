@@ -1,21 +1,45 @@
 import { useFrame, useThree } from "@react-three/fiber";
 import { useEffect, useRef } from "react";
-import { pixelsFor, qualityFor, REST_MS, tookFrame, type Quality } from "./quality";
+import type { Camera } from "three";
+import {
+  FULL,
+  pixelsFor,
+  qualityFor,
+  REST_MS,
+  SETTLED_MS,
+  tookFrame,
+  type Quality,
+} from "./quality";
+import { drawInPieces, type Piece } from "./pieces";
+import { whenDrawn } from "./whenDrawn";
 
-/** How often it is looked whether a frame is drawn, milliseconds. */
-const POLL_MS = 8;
+interface Props {
+  /** Readies the scene for a frame of a quality, so many pixels high, or for a
+   * piece of it. */
+  ready: (quality: Quality, camera: Camera, height: number, piece?: Piece) => void;
+}
 
 /**
  * Draws the frames: coarsely while they follow each other if fine ones take too
- * long, and once more in full when nothing has changed for a while.
+ * long, once more finely when nothing has changed for a while, and where even
+ * that is not everything, the rest of the quality piece by piece.
  */
-export function QualityKeeper({ onQuality }: { onQuality: (quality: Quality) => void }) {
+export function QualityKeeper({ ready }: Props) {
   const invalidate = useThree((state) => state.invalidate);
   const setDpr = useThree((state) => state.setDpr);
   const resting = useRef(false);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
-  useEffect(() => () => clearTimeout(timer.current), []);
-  useFrame(({ gl, scene, camera, viewport }) => {
+  const stopPieces = useRef<() => void>(undefined);
+  useEffect(
+    () => () => {
+      clearTimeout(timer.current);
+      stopPieces.current?.();
+    },
+    [],
+  );
+  useFrame(({ gl, scene, camera, viewport, size }) => {
+    clearTimeout(timer.current);
+    stopPieces.current?.();
     const start = performance.now();
     const atRest = resting.current;
     const pixels = pixelsFor(atRest);
@@ -26,38 +50,34 @@ export function QualityKeeper({ onQuality }: { onQuality: (quality: Quality) => 
     }
     resting.current = false;
     const quality = qualityFor(atRest);
-    onQuality(quality);
+    ready(quality, camera, size.height);
     gl.render(scene, camera);
-    const context = gl.getContext() as WebGL2RenderingContext;
-    clearTimeout(timer.current);
-    whenDrawn(context, () => {
+    let newer = false;
+    stopPieces.current = () => {
+      newer = true;
+    };
+    whenDrawn(gl.getContext() as WebGL2RenderingContext, () => {
       const ms = performance.now() - start;
       if (pixels === 1) tookFrame(quality, ms);
       gl.domElement.dataset.frame = `${quality} ${ms.toFixed(0)}`;
-      // A finer one when nothing has changed for a while.
-      if (qualityFor(true) <= quality && pixels === 1) return;
-      clearTimeout(timer.current);
+      if (newer || (quality === FULL && pixels === 1)) return;
+      if (qualityFor(true) > quality || pixels !== 1) {
+        timer.current = setTimeout(() => {
+          resting.current = true;
+          invalidate();
+        }, REST_MS);
+        return;
+      }
       timer.current = setTimeout(() => {
-        resting.current = true;
-        invalidate();
-      }, REST_MS);
+        stopPieces.current = drawInPieces(gl, scene, camera, {
+          begin: (piece) => ready(FULL, camera, size.height, piece),
+          done: (took) => {
+            tookFrame(FULL, took);
+            gl.domElement.dataset.frame = `${FULL} ${took.toFixed(0)}`;
+          },
+        });
+      }, SETTLED_MS);
     });
   }, 1);
   return null;
-}
-
-/** Calls `then` once all that was ordered so far is drawn, without waiting. */
-function whenDrawn(context: WebGL2RenderingContext, then: () => void) {
-  const fence = context.fenceSync(context.SYNC_GPU_COMMANDS_COMPLETE, 0);
-  if (!fence) return;
-  context.flush();
-  const look = () => {
-    if (context.getSyncParameter(fence, context.SYNC_STATUS) !== context.SIGNALED) {
-      setTimeout(look, POLL_MS);
-      return;
-    }
-    context.deleteSync(fence);
-    then();
-  };
-  setTimeout(look, POLL_MS);
 }

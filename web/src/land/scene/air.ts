@@ -3,8 +3,8 @@ import { Vector3 } from "three";
 import { useRecipe } from "../../live/recipe";
 import { useView } from "../../studio/view";
 
-/** Haze to one width of the land: hills at its far side lose about a third. */
-const DENSITY = 0.42;
+/** Haze to one width of the land: hills at its far side lose about a quarter. */
+const DENSITY = 0.34;
 
 /** Where the sun stands and how thick the air is, for the shaders. */
 export function useAir() {

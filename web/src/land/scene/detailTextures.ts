@@ -10,6 +10,7 @@ import {
 import type { Cover } from "../../api/types";
 import { useRecipe } from "../../live/recipe";
 import { useSession } from "../../live/session";
+import { heightLevels, type CoverRelief } from "./coverRelief";
 import { MOST_COVERS } from "./shaders";
 
 /** Texels along each side of a material close up. */
@@ -22,6 +23,8 @@ export interface Details {
   surfaces: DataArrayTexture;
   /** For each cover: size in metres, cosine and sine of its turn, from the side. */
   lay: number[];
+  /** What they do to the form of the land. */
+  reliefs: CoverRelief[];
   count: number;
 }
 
@@ -44,11 +47,13 @@ export function useDetails(ids: string[]): Details | null {
     }),
   });
   const { all, key } = bytes;
+  const laid = JSON.stringify(covers.map((cover) => [cover?.texture, cover?.displacement_m]));
   const textures = useMemo(() => {
     if (all.length === 0 || all.some((entry) => !entry)) return null;
     return {
       grain: layered(all as Uint8Array[], 0),
       surfaces: layered(all as Uint8Array[], PICTURE),
+      heights: (all as Uint8Array[]).map((entry) => heightLevels(entry, SIDE)),
     };
     // The bytes of a query change only with its time.
     // eslint-disable-next-line react-hooks/exhaustive-deps
@@ -60,7 +65,13 @@ export function useDetails(ids: string[]): Details | null {
     },
     [textures],
   );
-  return textures && { ...textures, lay: covers.flatMap(layOf), count: covers.length };
+  return useMemo(() => {
+    if (!textures) return null;
+    const reliefs = covers.map((cover, k) => reliefOf(cover, textures.heights[k] ?? []));
+    return { ...textures, lay: covers.flatMap(layOf), reliefs, count: covers.length };
+    // Covers are new objects with every edit; what is used of them rarely changes.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [textures, laid]);
 }
 
 function layOf(cover: Cover | undefined): number[] {
@@ -68,6 +79,17 @@ function layOf(cover: Cover | undefined): number[] {
   const turn = ((texture?.turn_deg ?? 0) * Math.PI) / 180;
   const side = (texture?.from_the_side ?? true) ? 1 : 0;
   return [texture?.size_m ?? 12, Math.cos(turn), Math.sin(turn), side];
+}
+
+function reliefOf(cover: Cover | undefined, levels: Uint8Array[]): CoverRelief {
+  const [size_m = 12, cosine = 1, sine = 0, side = 1] = layOf(cover);
+  return {
+    levels,
+    displacement_m: cover?.displacement_m ?? 0,
+    size_m,
+    turn: [cosine, sine],
+    fromTheSide: side === 1,
+  };
 }
 
 async function fetchDetail(landscape: string, cover: string): Promise<Uint8Array> {

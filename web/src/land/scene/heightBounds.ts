@@ -5,14 +5,15 @@ const BLOCK = 8;
 
 /** How low and high the land is in any part of it, in widths of the land. */
 export interface HeightBounds {
-  cols: number;
+  width_m: number;
   /** From north to south. */
   depth: number;
   range: (x: number, z: number, size: number) => [number, number];
 }
 
-/** Bounds of the land, or of the sea on it, for drawing it. */
-export function heightBounds(picture: Picture, exaggeration: number): HeightBounds {
+/** Bounds of the land, or of the sea on it, for drawing it; what covers add to its
+ * form takes it up or down by `lift_m` at most. */
+export function heightBounds(picture: Picture, exaggeration: number, lift_m: number): HeightBounds {
   const { cols, rows, sea_level_m } = picture.header;
   const { width, depth } = sizeOf(picture);
   const scale = exaggeration / width;
@@ -28,11 +29,31 @@ export function heightBounds(picture: Picture, exaggeration: number): HeightBoun
       highs[block] = Math.max(highs[block] ?? 0, height);
     }
   }
+  const lift = lift_m * scale;
   const clamp = (v: number, high: number) => Math.min(high, Math.max(0, v));
+  const heightAt = (row: number, col: number) =>
+    Math.max(picture.heights[row * cols + col] ?? 0, sea_level_m) * scale;
+  /** Of parts smaller than a block the cells themselves, and those that the surface
+   * between them depends on. */
+  const close = (x: number, z: number, size: number): [number, number] => {
+    const [left, right] = [(x + 0.5) * cols - 2.5, (x + 0.5 + size) * cols + 1.5];
+    const south = z + depth / width / 2;
+    const [top, bottom] = [south * cols - 2.5, (south + size) * cols + 1.5];
+    let [low, high] = [Infinity, -Infinity];
+    for (let r = clamp(Math.floor(top), rows - 1); r <= clamp(Math.ceil(bottom), rows - 1); r++) {
+      for (let c = clamp(Math.floor(left), cols - 1); c <= clamp(Math.ceil(right), cols - 1); c++) {
+        const height = heightAt(r, c);
+        low = Math.min(low, height);
+        high = Math.max(high, height);
+      }
+    }
+    return [low - lift, high + lift];
+  };
   return {
-    cols,
+    width_m: width,
     depth: depth / width,
     range(x, z, size) {
+      if (size * cols <= BLOCK) return close(x, z, size);
       // A block more on each side: between cells the surface swings a little.
       const first = (v: number) => Math.floor((v * cols) / BLOCK) - 1;
       const [left, right] = [first(x + 0.5), first(x + 0.5 + size) + 2];
@@ -44,7 +65,7 @@ export function heightBounds(picture: Picture, exaggeration: number): HeightBoun
           high = Math.max(high, highs[r * across + c] ?? 0);
         }
       }
-      return [low, high];
+      return [low - lift, high + lift];
     },
   };
 }

@@ -9,8 +9,8 @@ import { patchShape, PATCH_VERTICES, VERTEX, type Ground } from "./patchShape";
 import { morphEnds, PATCH, type Patch } from "./quadtree";
 
 /** More patches than a camera sees, and than are kept for when it comes back. */
-const MOST = 320;
-const KEPT = 900;
+const MOST = 640;
+const KEPT = 1500;
 
 /** The patches that are seen, side by side in one geometry. */
 export class PatchGeometry {
@@ -22,6 +22,7 @@ export class PatchGeometry {
   private readonly morph: BufferAttribute;
   private readonly shapes = new Map<string, Float32Array>();
   private ground: Ground | null = null;
+  private laid = "";
 
   constructor() {
     this.vertices.setUsage(DynamicDrawUsage);
@@ -35,15 +36,19 @@ export class PatchGeometry {
     this.geometry.setIndex(new BufferAttribute(squares(), 1));
   }
 
-  /** Lays the patches that are seen into the geometry. */
-  set(ground: Ground, patches: Patch[]) {
+  /** Lays the patches that are seen into the geometry; `split` is what they were
+   * chosen by. */
+  set(ground: Ground, patches: Patch[], split: number) {
+    const names = `${split} ${patches.map(nameOf).join()}`;
+    // Most frames are of a camera that stands still.
+    if (ground === this.ground && names === this.laid) return;
     if (ground !== this.ground) this.shapes.clear();
-    this.ground = ground;
+    [this.ground, this.laid] = [ground, names];
     const count = Math.min(MOST, patches.length);
     const morph = this.morph.array as Float32Array;
     patches.slice(0, count).forEach((patch, k) => {
       this.vertices.array.set(this.shape(ground, patch), k * PATCH_VERTICES * VERTEX);
-      const [start, end] = morphEnds(patch.size);
+      const [start, end] = morphEnds(patch.size, split);
       const first = 2 * k * PATCH_VERTICES;
       for (let i = first; i < first + 2 * PATCH_VERTICES; i += 2) {
         morph[i] = start;
@@ -60,7 +65,7 @@ export class PatchGeometry {
   }
 
   private shape(ground: Ground, patch: Patch): Float32Array {
-    const name = `${patch.x} ${patch.z} ${patch.size}`;
+    const name = nameOf(patch);
     const known = this.shapes.get(name);
     if (known) return known;
     if (this.shapes.size >= KEPT) this.shapes.clear();
@@ -68,6 +73,10 @@ export class PatchGeometry {
     this.shapes.set(name, made);
     return made;
   }
+}
+
+function nameOf({ x, z, size }: Patch): string {
+  return `${x} ${z} ${size}`;
 }
 
 /** Two triangles for each square of each patch. */

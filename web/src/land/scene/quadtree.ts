@@ -3,10 +3,8 @@ import type { HeightBounds } from "./heightBounds";
 
 /** Squares along each side of a patch. */
 export const PATCH = 32;
-/** A patch is split when the eye is nearer than so many of its sides. */
-const SPLIT = 1.6;
-/** A square of the finest patches is this share of a cell of the land. */
-const FINEST = 1 / 10;
+/** Side of a square of the finest patches, metres: stones underfoot. */
+const FINEST_M = 0.25;
 
 /** The land stands in a square that has room around it for its cut sides. */
 const ROOM = 1.25;
@@ -19,22 +17,28 @@ export interface Patch {
 }
 
 /** From where to where a patch of a size turns into one twice as coarse. */
-export function morphEnds(size: number): [number, number] {
-  const end = 2 * size * SPLIT;
+export function morphEnds(size: number, split: number): [number, number] {
+  const end = 2 * size * split;
   return [0.7 * end, 0.95 * end];
 }
 
 /**
- * The patches that show the land from `eye`: fine ones near by, coarse ones far
+ * The patches that show the land from `eye`, split where the eye is nearer than
+ * `split` of their sides: fine ones near by, coarse ones far
  * away, none out of sight. Each patch turns into the coarser ones around it
  * before it meets them, so that there are no cracks and nothing jumps (Strugar
  * 2009, "Continuous Distance-Dependent Level of Detail for Rendering
  * Heightmaps").
  */
-export function patchesSeen(bounds: HeightBounds, eye: Vector3, frustum: Frustum): Patch[] {
+export function patchesSeen(
+  bounds: HeightBounds,
+  eye: Vector3,
+  frustum: Frustum,
+  split: number,
+): Patch[] {
   const seen: Patch[] = [];
   const box = new Box3();
-  const finest = (FINEST * PATCH) / bounds.cols;
+  const finest = (FINEST_M * PATCH) / bounds.width_m;
   const visit = (x: number, z: number, size: number) => {
     // Wholly beyond the land and its cut sides.
     const rim = (2 * size) / PATCH;
@@ -44,7 +48,7 @@ export function patchesSeen(bounds: HeightBounds, eye: Vector3, frustum: Frustum
     box.min.set(x, low, z);
     box.max.set(x + size, high, z + size);
     if (!frustum.intersectsBox(box)) return;
-    if (size > finest && box.distanceToPoint(eye) < size * SPLIT) {
+    if (size > finest && box.distanceToPoint(eye) < size * split) {
       const half = size / 2;
       for (const [dx, dz] of [
         [0, 0],

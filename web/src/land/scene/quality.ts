@@ -5,15 +5,23 @@
  * What a frame of each kind takes is measured. While pictures follow each other
  * (the camera moves, a mask is hatched, a brush paints) the finest one is drawn
  * that keeps them fluent; once nothing has changed for a while, the finest one
- * that does not take too long.
+ * that does not take too long; and when still nothing has changed, the full one,
+ * however long it takes, but piece by piece, which holds nothing up.
  */
 export type Quality = 0 | 1 | 2;
+
+export const FULL: Quality = 2;
+
+/** A patch of the land is split when the eye is nearer than so many of its sides. */
+export const SPLIT: Record<Quality, number> = { 0: 1.4, 1: 2.6, 2: 2.6 };
 
 /** A frame may take so long while pictures follow each other, and at rest. */
 const FLUENT_MS = 45;
 const PATIENCE_MS = 3000;
 /** Without a change for so long the land is at rest. */
 export const REST_MS = 500;
+/** And then without a change for so long, it stays as it is. */
+export const SETTLED_MS = 1500;
 /** Pixels of the screen to one that is drawn where even coarse frames are slow. */
 const COARSE = 0.6;
 const SLOW_MS = 90;

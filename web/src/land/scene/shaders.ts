@@ -88,7 +88,6 @@ out float vWall;
 out vec3 vLost;
 out vec3 vBack;
 ${AIR}
-${TONES}
 
 void main() {
   float far = distance(position, cameraPosition);
@@ -137,11 +136,15 @@ ${TONES}
 
 #if QUALITY > 0
 /** Light of the sky against that of the sun. */
-const float SKY = 0.34;
+const float SKY = 0.24;
 
+/** Which way a patch of texture is moved; coverRelief.ts has the same. */
 vec2 shuffled(ivec2 at) {
-  vec2 p = vec2(at);
-  return fract(sin(vec2(dot(p, vec2(127.1, 311.7)), dot(p, vec2(269.5, 183.3)))) * 43758.5453);
+  uint h = (uint(at.x) * 0x9e3779b1u) ^ (uint(at.y) * 0x85ebca77u);
+  h = (h ^ (h >> 15)) * 0x2c1b3c6du;
+  h = (h ^ (h >> 12)) * 0x297a2d39u;
+  h ^= h >> 15;
+  return vec2(h & 0xffffu, h >> 16) / 65536.0;
 }
 
 /** Beyond this, metres, no one sees which way a stone faces. */
@@ -276,6 +279,13 @@ float ripple(vec2 p) {
 
 #endif
 
+/** The cut rock of the sides, in beds of uneven thickness. */
+vec3 cutRock() {
+  float h = vPlace.y * metres / 46.0;
+  float bed = floor(h + 0.35 * sin(h * 0.9) + 0.25 * sin(h * 2.3 + 1.0));
+  return stone * (0.86 + 0.28 * fract(sin(bed * 12.9898) * 43758.5453));
+}
+
 void main() {
   vec2 uv = (vCell + 0.5) / cells;
   vec3 painted = texture(map, vec2(uv.x, 1.0 - uv.y)).rgb;
@@ -284,7 +294,7 @@ void main() {
   bool water = depth > 0.0 && vPlace.y <= sea * rise + 1e-6;
 #if QUALITY == 0
   // In a hurry: haze is mixed as it is shown, not as light.
-  vec3 bare = vWall > 0.0 ? sqrt(stone) : painted;
+  vec3 bare = vWall > 0.0 ? sqrt(cutRock()) : painted;
   float thick = haze > 0.0 ? 1.0 - vLost.g : 0.0;
   // Water mirrors the more of the sky the flatter one looks.
   vec3 down = normalize(vPlace - cameraPosition);
@@ -298,7 +308,7 @@ void main() {
   way /= far;
   vec3 n = normalize(vNormal);
   if (vWall > 0.0) {
-    light = stone;
+    light = cutRock();
   } else if (water) {
     // Water: what is below, and the sky on it.
     vec2 p = vPlace.xz * metres;
