@@ -3,10 +3,11 @@
 //! `cargo run -p e2e --example screenshots [NAME …]`, with DATABASE_URL naming
 //! a PostgreSQL server and `morphogen` built. Without names all are taken.
 
-use std::time::Duration;
+use std::time::{Duration, Instant};
 
-use anyhow::Result;
+use anyhow::{Result, ensure};
 use e2e::{Browser, Service, repository, test_id};
+use serde_json::json;
 
 struct Shots {
     browser: Browser,
@@ -28,7 +29,48 @@ impl Shots {
         }
         Ok(())
     }
+
+    /// Takes a picture of the relief once it is drawn as finely as it can be.
+    async fn take_in_full(&self, name: &str) -> Result<()> {
+        const PATIENCE: Duration = Duration::from_secs(180);
+        if !self.wants(name) {
+            return Ok(());
+        }
+        let script = "const drawn = [...document.querySelectorAll('canvas')];
+            return drawn.some((canvas) => (canvas.dataset.frame ?? '').startsWith('2 '));";
+        let start = Instant::now();
+        while self.browser.script(script, vec![]).await? != true {
+            ensure!(start.elapsed() < PATIENCE, "{name} is not drawn in full");
+            tokio::time::sleep(Duration::from_millis(500)).await;
+        }
+        self.take(name).await
+    }
+
+    /// Looks from a camera at the land as finely as it can be grown.
+    async fn look(&self, page: &str, camera: [f64; 6], lens_mm: f64) -> Result<()> {
+        let landscape = page.rsplit('/').next().unwrap_or_default();
+        let view = json!({ "camera": camera, "lens_mm": lens_mm, "cellsAtRest": FINE });
+        let script = "localStorage.setItem(`view of ${arguments[0]}`, arguments[1])";
+        // Away from the landscape, which keeps how it is looked at.
+        self.browser.go(&format!("{page}/..")).await?;
+        let arguments = vec![json!(landscape), json!(view.to_string())];
+        self.browser.script(script, arguments).await?;
+        self.browser.go(page).await?;
+        self.grown_fine().await
+    }
+
+    /// Waits until the land is grown as finely as it can be.
+    async fn grown_fine(&self) -> Result<()> {
+        let cells = format!("{FINE} ×");
+        self.browser
+            .until(&test_id("status"), |text| text.contains(&cells))
+            .await?;
+        Ok(())
+    }
 }
+
+/// Cells along the longer side of the finest picture.
+const FINE: usize = 2048;
 
 #[tokio::main]
 async fn main() -> Result<()> {
@@ -104,12 +146,27 @@ async fn main() -> Result<()> {
     page.until(&test_id("stand"), |text| text.contains("Rise"))
         .await?;
     page.choose(&test_id("frame"), "2:1").await?;
-    shots.take("standing").await?;
+    if shots.wants("standing") {
+        page.choose(&test_id("detail"), &FINE.to_string()).await?;
+        shots.grown_fine().await?;
+        shots.take_in_full("standing").await?;
+    }
     page.choose(&test_id("frame"), "none").await?;
     page.click(&test_id("stand")).await?;
     page.choose(&test_id("lens"), "35").await?;
 
     page.click(&test_id("stage-deliver")).await?;
     shots.take("deliver").await?;
+
+    if shots.wants("land") {
+        let path = page.script("return location.pathname", vec![]).await?;
+        let url = service.page(path.as_str().unwrap_or_default());
+        shots.look(&url, OVER_THE_FJORD, 30.0).await?;
+        page.click(&test_id("alone")).await?;
+        shots.take_in_full("land").await?;
+    }
     shots.browser.close().await
 }
+
+/// Over the southern shore, towards the head of the fjord.
+const OVER_THE_FJORD: [f64; 6] = [-0.34, 0.14, 0.42, 0.06, 0.025, -0.1];

@@ -54,13 +54,22 @@ impl Service {
         Ok(())
     }
 
-    /// A window with the demo open and grown.
+    /// A window with the demo open and grown, no finer at rest than while one works:
+    /// what is finer takes time that tests do not have.
     ///
     /// # Errors
     /// When the browser does not start, or the demo does not grow.
     pub async fn open_demo(&self) -> Result<Browser> {
         let browser = Browser::open(self.folder()).await?;
         browser.go(&self.page("/")).await?;
+        let link = browser.find("a[href*='/landscapes/']").await?;
+        let path = link.attr("href").await?.context("its address")?;
+        let landscape = path.rsplit('/').next().unwrap_or_default();
+        let script = "localStorage.setItem(`view of ${arguments[0]}`, arguments[1])";
+        let view = serde_json::json!({ "cellsAtRest": 512 }).to_string();
+        browser
+            .script(script, vec![landscape.into(), view.into()])
+            .await?;
         browser.follow("Hollin Fjord").await?;
         browser.grown().await?;
         Ok(browser)
@@ -103,6 +112,7 @@ fn serve(database: &str, folder: &Path) -> Result<(Child, String)> {
         .arg(repository("demo"))
         .arg("--cache-dir")
         .arg(folder.join("cache"))
+        .arg("--materials-when-asked")
         .stdout(Stdio::piped())
         .spawn()
         .context("the program does not start")?;

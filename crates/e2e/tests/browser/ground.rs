@@ -107,6 +107,13 @@ async fn covers_are_made_of_materials_and_reordered() -> Result<()> {
     // Above the birch wood it shows where that hid it.
     browser.until(&share, |text| text != before).await?;
 
+    // At rest the land becomes as fine as one likes.
+    browser.choose(&test_id("detail"), "1024").await?;
+    browser
+        .until(&test_id("status"), |text| text.contains("1024 ×"))
+        .await?;
+    browser.choose(&test_id("detail"), "512").await?;
+
     browser.choose(&test_id("lens"), "24").await?;
     browser.choose(&test_id("frame"), "2:1").await?;
     browser.find(&test_id("frame-guide")).await?;

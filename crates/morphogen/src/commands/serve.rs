@@ -32,6 +32,9 @@ pub struct Serve {
     /// Memory for intermediate results, MiB
     #[arg(long, default_value_t = 1024)]
     cache: usize,
+    /// Grow materials when they are first asked for, not ahead
+    #[arg(long)]
+    materials_when_asked: bool,
 }
 
 impl Serve {
@@ -56,6 +59,9 @@ impl Serve {
                 .await
                 .context("cannot start")?;
             println!("Morphogen is at http://{}", server.address());
+            if !self.materials_when_asked {
+                grow_materials_ahead()?;
+            }
             server
                 .run_until(async {
                     // Without a signal handler there is no polite way to stop.
@@ -66,4 +72,11 @@ impl Serve {
         })?;
         Ok(())
     }
+}
+
+/// Grows the materials that ship on one thread, beside whatever is asked for.
+fn grow_materials_ahead() -> anyhow::Result<()> {
+    let one = rayon::ThreadPoolBuilder::new().num_threads(1).build()?;
+    std::thread::spawn(move || one.install(recipe::grow::grow_shipped_materials));
+    Ok(())
 }

@@ -21,7 +21,7 @@ mod worked;
 pub use assets::{Assets, Image, NoAssets};
 pub use cache::CacheUse;
 pub use error::GrowError;
-pub use ground::{Ground, cover_material};
+pub use ground::{Ground, cover_material, grow_shipped_materials};
 pub use grower::{Grower, Part};
 pub use land::Land;
 pub use site::Site;

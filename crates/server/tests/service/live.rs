@@ -89,6 +89,36 @@ async fn pictures_come_coarse_to_fine_and_then_the_bands() {
     assert_eq!(bands["bands"].as_array().expect("bands").len(), 5);
 }
 
+/// Whoever rests sees the land finer than while working, and an edit comes before
+/// that: it shows at the working size again.
+#[tokio::test(flavor = "multi_thread")]
+async fn at_rest_the_land_is_shown_finer() {
+    let service = Service::start().await;
+    let demo = service.demo().await;
+    let mut viewer = Viewer::of(&service, &demo).await;
+    let look = json!({ "type": "look", "cells": 144, "cells_at_rest": 400 });
+    viewer.say(look).await;
+    let size = |cols: u64| move |m: &Value| m["type"] == "picture" && m["cols"] == cols;
+    viewer.hear_until(size(144)).await;
+    viewer.hear_until(is("survey")).await;
+    for cols in [288, 400] {
+        let finer = viewer.hear_until(size(cols)).await;
+        assert_eq!(finer["complete"], true);
+    }
+    service.set(&demo, HEIGHT, json!(1234.0)).await;
+    let edited = viewer
+        .hear_until(|m| m["type"] == "picture" && m["complete"] == true && m["revision"] == 2)
+        .await;
+    assert_eq!(edited["cols"], 144);
+    // Two moments that are compared have one size: nothing finer comes.
+    let look = json!({ "type": "look", "cells": 96, "cells_at_rest": 400, "against": 1 });
+    viewer.say(look).await;
+    viewer.hear_until(is("survey")).await;
+    viewer.say(json!({ "type": "stop" })).await;
+    let next = viewer.hear().await;
+    assert_eq!(next["type"], "stopped", "{next}");
+}
+
 #[tokio::test(flavor = "multi_thread")]
 async fn two_viewers_stay_in_step() {
     let service = Service::start().await;

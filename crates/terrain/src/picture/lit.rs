@@ -18,9 +18,9 @@ pub struct Lighting {
 /// Light of the sun, a little warm, and of the sky, a little blue. Together a
 /// level white surface under a high sun comes out just below white.
 const SUNLIGHT: Colour = Colour {
-    r: 1.28,
-    g: 1.16,
-    b: 0.98,
+    r: 1.46,
+    g: 1.33,
+    b: 1.14,
 };
 const SKYLIGHT: Colour = Colour {
     r: 0.21,

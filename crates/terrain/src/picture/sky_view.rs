@@ -43,9 +43,18 @@ pub fn sky_view(heights: &Grid, cell_m: f64) -> Grid {
         // Tangent of the horizon in each direction, a row of cells each.
         let mut steepest = vec![vec![0.0_f32; cols]; BEARINGS.len()];
         let (mut between, mut spread) = (Vec::new(), Vec::new());
+        let mut eye = vec![0.0_f32; cols];
         for (k, level) in pyramid.iter().enumerate() {
             let side = 1 << k;
             let cell = cell_m as f32 * side as f32;
+            // Halved grids raise the floor of a valley; whoever stands on it is
+            // raised along, or it would hide the sky from itself.
+            row_between(level, r, k, 0, &mut between);
+            spread_out(&between, k, cols, &mut spread);
+            let raised = &spread[padding(k)..padding(k) + cols];
+            for (eye, (here, raised)) in eye.iter_mut().zip(here.iter().zip(raised)) {
+                *eye = here.max(*raised);
+            }
             for away in -STEPS..=STEPS {
                 row_between(level, r, k, away, &mut between);
                 spread_out(&between, k, cols, &mut spread);
@@ -57,7 +66,7 @@ pub fn sky_view(heights: &Grid, cell_m: f64) -> Grid {
                         let first = (padding(k) as i64 + dx * step * side as i64) as usize;
                         let length = ((dx * dx + dy * dy) as f32).sqrt();
                         let per_m = 1.0 / (length * step as f32 * cell);
-                        raise(steepest, &spread[first..first + cols], here, per_m);
+                        raise(steepest, &spread[first..first + cols], &eye, per_m);
                     }
                 }
             }
@@ -103,9 +112,9 @@ fn spread_out(row: &[f32], k: usize, cols: usize, out: &mut Vec<f32>) {
 
 /// Raises the horizon to what is seen over there.
 #[multiversion::multiversion(targets = "simd")]
-fn raise(steepest: &mut [f32], there: &[f32], here: &[f32], per_m: f32) {
-    for (steepest, (there, here)) in steepest.iter_mut().zip(there.iter().zip(here)) {
-        *steepest = steepest.max((there - here) * per_m);
+fn raise(steepest: &mut [f32], there: &[f32], eye: &[f32], per_m: f32) {
+    for (steepest, (there, eye)) in steepest.iter_mut().zip(there.iter().zip(eye)) {
+        *steepest = steepest.max((there - eye) * per_m);
     }
 }
 

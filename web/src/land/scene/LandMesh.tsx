@@ -25,7 +25,7 @@ import { heightBounds } from "./heightBounds";
 import { heightRay } from "./heightRay";
 import { PatchGeometry } from "./patchGeometry";
 import { pictureTextures } from "./pictureTextures";
-import { patchesSeen } from "./quadtree";
+import { above, patchesSeen } from "./quadtree";
 import { SPLIT, type Quality } from "./quality";
 import { QualityKeeper } from "./QualityKeeper";
 import { landFragment, landVertex, MOST_COVERS } from "./shaders";
@@ -33,7 +33,7 @@ import { WHOLE, within, type Piece } from "./pieces";
 import { setUniforms } from "./uniforms";
 
 /** Closer than the first, metres, materials show; farther than the second not. */
-const REACH_M = [1200, 3600] as const;
+const REACH_M = [2500, 6000] as const;
 /** Below its lowest point the block goes down by this share of its width. */
 const PLINTH = 0.035;
 /** The cut rock at the sides, in linear light. */
@@ -129,7 +129,7 @@ export function LandMesh({ picture, ...events }: Props) {
     camera.updateMatrixWorld();
     // How wide a pixel is at a distance of one.
     const pixel = 2 / ((camera.projectionMatrix.elements[5] ?? 1) * height);
-    setUniforms(material, { pixel });
+    setUniforms(material, { pixel, above: above(bounds, camera.position) });
     const seen = within(piece)
       .multiply(camera.projectionMatrix)
       .multiply(camera.matrixWorldInverse);

@@ -58,8 +58,9 @@ export function reliefAt(
     let height = 0;
     if (side < 1) height += (1 - side) * flatly(cover, x, -z, spacing_m);
     if (side > 0) {
-      const across = Math.abs(nx) > Math.abs(nz) ? z : x;
-      height += side * flatly(cover, across, y, spacing_m);
+      const east = smooth((nx ** 4 / Math.max(nx ** 4 + nz ** 4, 1e-6) - 0.1) / 0.8);
+      if (east > 0) height += side * east * flatly(cover, z, y, spacing_m);
+      if (east < 1) height += side * (1 - east) * flatly(cover, x, y, spacing_m);
     }
     lift += weight * cover.displacement_m * (height - 0.5);
   }

@@ -8,6 +8,7 @@ export interface HeightBounds {
   width_m: number;
   /** From north to south. */
   depth: number;
+  highest: number;
   range: (x: number, z: number, size: number) => [number, number];
 }
 
@@ -52,6 +53,7 @@ export function heightBounds(picture: Picture, exaggeration: number, lift_m: num
   return {
     width_m: width,
     depth: depth / width,
+    highest: highs.reduce((most, high) => Math.max(most, high), -Infinity) + lift,
     range(x, z, size) {
       if (size * cols <= BLOCK) return close(x, z, size);
       // A block more on each side: between cells the surface swings a little.

@@ -31,7 +31,8 @@ export class PatchGeometry {
     const part = (size: number, offset: number) =>
       new InterleavedBufferAttribute(this.vertices, size, offset);
     this.geometry.setAttribute("position", part(3, 0));
-    this.geometry.setAttribute("shape", part(4, 3));
+    this.geometry.setAttribute("coarse", part(3, 3));
+    this.geometry.setAttribute("shape", part(3, 6));
     this.geometry.setAttribute("morph", this.morph);
     this.geometry.setIndex(new BufferAttribute(squares(), 1));
   }

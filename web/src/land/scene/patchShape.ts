@@ -3,9 +3,9 @@ import { reliefAt, type CoverRelief, type SurfacePlace } from "./coverRelief";
 import { surfaceAt } from "./groundAt";
 import { PATCH, type Patch } from "./quadtree";
 
-/** Numbers of a vertex: place, height on the patch twice as coarse, surface
+/** Numbers of a vertex: place, place on the patch twice as coarse, surface
  * direction east and south, and 1 where it hangs down as the cut side. */
-export const VERTEX = 7;
+export const VERTEX = 9;
 const SIDE = PATCH + 1;
 /** Vertices farther apart, metres, do not show the relief of materials. */
 const FINE_M = 6;
@@ -58,31 +58,28 @@ export function patchShape(ground: Ground, { x, z, size }: Patch): Float32Array 
           normal: [nx / long, 1 / long, nz / long],
         };
         y += scale * lift(place, height, step * width);
-        // Odd vertices turn into the middle between two even ones.
+        // Odd vertices move to even ones.
         const even = row % 2 === 0 && col % 2 === 0;
         if (even) coarse += scale * lift(place, height, 2 * step * width);
       }
-      vertices.set([px, y, pz, coarse, nx / long, nz / long, wall ? 1 : 0], i);
+      vertices.set([px, y, pz, px, coarse, pz, nx / long, nz / long, wall ? 1 : 0], i);
     }
   }
   coarsen(vertices);
   return vertices;
 }
 
-/** Puts every second vertex, as the coarse height, where the patch twice as
- * coarse has its edge. */
+/** Moves every second vertex, on the patch twice as coarse, to the one before it:
+ * what is left is that patch, with no vertex on an edge of a larger one, where
+ * the sky would shine through. */
 function coarsen(vertices: Float32Array) {
   const at = (col: number, row: number) => VERTEX * (row * SIDE + col);
-  const isWall = (i: number) => vertices[i + 6] === 1;
+  const isWall = (i: number) => vertices[i + 8] === 1;
   for (let row = 0; row < SIDE; row++) {
     for (let col = 0; col < SIDE; col++) {
-      const [oddCol, oddRow] = [col % 2, row % 2];
-      if (oddCol + oddRow === 0) continue;
-      // Squares are cut from their north-east to their south-west corner.
-      const a = at(col + oddCol, row - oddRow);
-      const b = at(col - oddCol, row + oddRow);
-      if (isWall(a) || isWall(b) || isWall(at(col, row))) continue;
-      vertices[at(col, row) + 3] = ((vertices[a + 3] ?? 0) + (vertices[b + 3] ?? 0)) / 2;
+      const [own, even] = [at(col, row), at(col - (col % 2), row - (row % 2))];
+      if (own === even || isWall(own) || isWall(even)) continue;
+      vertices.copyWithin(own + 3, even + 3, even + 6);
     }
   }
 }

@@ -22,6 +22,20 @@ export function morphEnds(size: number, split: number): [number, number] {
   return [0.7 * end, 0.95 * end];
 }
 
+/** How far the eye is above the highest point of the land. */
+export function above(bounds: HeightBounds, eye: Vector3): number {
+  return Math.max(0, eye.y - bounds.highest);
+}
+
+/** How far the eye is from a patch, as the level of detail counts it: by plan, and
+ * by the height above all land. Steep patches are then no nearer than level ones,
+ * so that neighbours are never more than one level apart. */
+function awayFrom({ x, z, size }: Patch, eye: Vector3, high: number): number {
+  const east = Math.max(x - eye.x, 0, eye.x - x - size);
+  const south = Math.max(z - eye.z, 0, eye.z - z - size);
+  return Math.hypot(east, high, south);
+}
+
 /**
  * The patches that show the land from `eye`, split where the eye is nearer than
  * `split` of their sides: fine ones near by, coarse ones far
@@ -38,6 +52,7 @@ export function patchesSeen(
 ): Patch[] {
   const seen: Patch[] = [];
   const box = new Box3();
+  const climb = above(bounds, eye);
   const finest = (FINEST_M * PATCH) / bounds.width_m;
   const visit = (x: number, z: number, size: number) => {
     // Wholly beyond the land and its cut sides.
@@ -48,7 +63,7 @@ export function patchesSeen(
     box.min.set(x, low, z);
     box.max.set(x + size, high, z + size);
     if (!frustum.intersectsBox(box)) return;
-    if (size > finest && box.distanceToPoint(eye) < size * split) {
+    if (size > finest && awayFrom({ x, z, size }, eye, climb) < size * split) {
       const half = size / 2;
       for (const [dx, dz] of [
         [0, 0],

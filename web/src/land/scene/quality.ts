@@ -12,8 +12,9 @@ export type Quality = 0 | 1 | 2;
 
 export const FULL: Quality = 2;
 
-/** A patch of the land is split when the eye is nearer than so many of its sides. */
-export const SPLIT: Record<Quality, number> = { 0: 1.4, 1: 2.6, 2: 2.6 };
+/** A patch of the land is split when the eye is nearer than so many of its sides:
+ * more than √2, or neighbours could be two levels apart. */
+export const SPLIT: Record<Quality, number> = { 0: 1.5, 1: 2.6, 2: 2.6 };
 
 /** A frame may take so long while pictures follow each other, and at rest. */
 const FLUENT_MS = 45;

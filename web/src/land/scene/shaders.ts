@@ -78,9 +78,11 @@ void main() {
 `;
 
 export const landVertex = /* glsl */ `
-in vec4 shape;
+in vec3 coarse;
+in vec3 shape;
 in vec2 morph;
 uniform vec2 cells;
+uniform float above;
 out vec2 vCell;
 out vec3 vPlace;
 out vec3 vNormal;
@@ -90,13 +92,14 @@ out vec3 vBack;
 ${AIR}
 
 void main() {
-  float far = distance(position, cameraPosition);
+  // As the level of detail counts it: see quadtree.ts.
+  float far = length(vec3(position.x - cameraPosition.x, above, position.z - cameraPosition.z));
   float part = clamp((far - morph.x) / (morph.y - morph.x), 0.0, 1.0);
-  vPlace = vec3(position.x, mix(position.y, shape.x, part), position.z);
-  vNormal = vec3(shape.y, sqrt(max(0.0, 1.0 - dot(shape.yz, shape.yz))), shape.z);
-  vWall = shape.w;
+  vPlace = mix(position, coarse, part);
+  vNormal = vec3(shape.x, sqrt(max(0.0, 1.0 - dot(shape.xy, shape.xy))), shape.y);
+  vWall = shape.z;
   // Place on the land, in widths of it, as column and row between cell centres.
-  vCell = vec2(position.x + 0.5, position.z + 0.5 * cells.y / cells.x) * cells.x - 0.5;
+  vCell = vec2(vPlace.x + 0.5, vPlace.z + 0.5 * cells.y / cells.x) * cells.x - 0.5;
   vec3 way = vPlace - cameraPosition;
   vLost = leftOver(length(way), cameraPosition.y, vPlace.y);
   vBack = skyColour(normalize(vec3(way.x, max(way.y, 0.02 * length(way)), way.z)));
@@ -147,6 +150,9 @@ vec2 shuffled(ivec2 at) {
   return vec2(h & 0xffffu, h >> 16) / 65536.0;
 }
 
+/** How many times finer the texture is that goes on within a texture. */
+const float FINER = 9.3;
+
 /** Beyond this, metres, no one sees which way a stone faces. */
 const float FACING_M = 450.0;
 
@@ -182,6 +188,15 @@ void flatly(int k, vec2 place, float across, bool faces, out vec4 seen, out vec4
   vec3 strongest = most == w.x ? ua : most == w.y ? ub : uc;
   shape = textureLod(surfaces, strongest, lod);
   shape.xy = 0.5 + (shape.xy - 0.5) * smoothstep(0.34, 0.6, most);
+  // Nearer than its texels the texture goes on in itself, so that it never ends.
+  float nearer = log2(lay[k].x / (across * side));
+  if (nearer > 0.0) {
+    vec3 within = vec3(uv * FINER + 0.37, k);
+    float inner = log2(max(across * FINER / lay[k].x * side, 1.0));
+    float part = 0.6 * smoothstep(0.0, 2.0, nearer);
+    seen.rgb += part * (textureLod(grain, within, inner).rgb - 0.5);
+    shape.xy += part * (textureLod(surfaces, within, inner).xy - 0.5);
+  }
 #endif
 }
 
@@ -215,15 +230,28 @@ void closeUp(int k, vec3 n, float far, out vec4 seen, out vec3 facing, out float
     facing = normalize(n + vec3(tilt.x, 0.0, -tilt.y));
     open = mix(1.0, shape.w, fade);
   }
-  // Steep faces from the side.
+  // Steep faces from the side: the one that they face, or both between them.
   if (steep > 0.0) {
-    vec4 seen2;
-    flatly(k, beside, across, faces, seen2, shape);
-    vec2 tilt = (shape.xy * 2.0 - 1.0) * fade;
-    vec3 faced = normalize(n + along * tilt.x + vec3(0.0, tilt.y, 0.0));
-    seen = mix(seen, seen2, steep);
-    facing = normalize(mix(facing, faced, steep));
-    open = mix(open, mix(1.0, shape.w, fade), steep);
+    vec2 faced = n.xz * n.xz;
+    faced *= faced;
+    float part = faced.x / max(faced.x + faced.y, 1e-6);
+    float tiltEast = smoothstep(0.1, 0.9, part);
+    vec4 seenSide = vec4(0.0);
+    vec3 turned = vec3(0.0);
+    float openSide = 0.0;
+    for (int k2 = 0; k2 < 2; k2++) {
+      float w = k2 == 0 ? tiltEast : 1.0 - tiltEast;
+      if (w <= 0.0) continue;
+      vec4 seen2;
+      flatly(k, k2 == 0 ? m.zy : m.xy, across, faces, seen2, shape);
+      vec2 tilt = (shape.xy * 2.0 - 1.0) * fade;
+      seenSide += w * seen2;
+      turned += w * (vec3(k2 == 0 ? 0.0 : tilt.x, tilt.y, k2 == 0 ? tilt.x : 0.0));
+      openSide += w * mix(1.0, shape.w, fade);
+    }
+    seen = mix(seen, seenSide, steep);
+    facing = normalize(mix(facing, normalize(n + turned), steep));
+    open = mix(open, openSide, steep);
   }
 #endif
 }

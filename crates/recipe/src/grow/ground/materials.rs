@@ -46,6 +46,16 @@ pub fn cover_material(cover: &Cover, assets: &dyn Assets) -> Result<Arc<Material
     material_of(cover, colour, f64::MIN_POSITIVE, assets)
 }
 
+/// Grows all materials that ship with the program, so that no one waits for the
+/// first that is asked for.
+pub fn grow_shipped_materials() {
+    for side in [FAR_SIDE, NEAR_SIDE] {
+        for kind in MaterialKind::ALL {
+            shipped(kind, side);
+        }
+    }
+}
+
 /// A material that ships with the program, grown once.
 fn shipped(kind: MaterialKind, side: usize) -> Arc<Material> {
     type Slots = [Mutex<Option<Arc<Material>>>; 2 * MaterialKind::ALL.len()];

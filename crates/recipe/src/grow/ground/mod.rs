@@ -13,7 +13,7 @@ use super::readings::Beneath;
 use crate::document::{Cover, CoverBlend, Finish};
 use layer::{LaidLayer, Layer};
 use materials::PLAIN_ROUGHNESS;
-pub use materials::cover_material;
+pub use materials::{cover_material, grow_shipped_materials};
 
 /// What the ground is where a recipe names no cover.
 const BARE: Colour = Colour {
