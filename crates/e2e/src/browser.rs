@@ -8,6 +8,7 @@ use std::time::Duration;
 use anyhow::{Context, Result, bail};
 use fantoccini::actions::{InputSource, KeyAction, KeyActions, MouseActions, PointerAction};
 use fantoccini::elements::Element;
+use fantoccini::error::CmdError;
 use fantoccini::{Client, ClientBuilder, Locator};
 use hyper_util::client::legacy::connect::HttpConnector;
 use serde_json::json;
@@ -86,7 +87,24 @@ impl Browser {
 
     /// Clicks on what `css` finds.
     pub async fn click(&self, css: &str) -> Result<()> {
-        Ok(self.find(css).await?.click().await?)
+        self.on(css, async |element| element.click().await).await
+    }
+
+    /// Does something with what `css` finds; once more when the page has drawn it
+    /// anew between finding and using it.
+    async fn on(
+        &self,
+        css: &str,
+        act: impl AsyncFn(Element) -> Result<(), CmdError>,
+    ) -> Result<()> {
+        const TIMES: usize = 5;
+        for _ in 1..TIMES {
+            match act(self.find(css).await?).await {
+                Err(error) if error.is_stale_element_reference() => {}
+                other => return Ok(other?),
+            }
+        }
+        Ok(act(self.find(css).await?).await?)
     }
 
     /// Clicks on the button that reads `text`.
@@ -113,7 +131,8 @@ impl Browser {
 
     /// Chooses an entry of a drop-down list by its value.
     pub async fn choose(&self, css: &str, value: &str) -> Result<()> {
-        Ok(self.find(css).await?.select_by_value(value).await?)
+        self.on(css, async |list| list.select_by_value(value).await)
+            .await
     }
 
     /// Replaces what a field holds, and presses Enter.

@@ -1,44 +1,28 @@
 import { useThree } from "@react-three/fiber";
 import { useEffect, useMemo, useRef } from "react";
-import {
-  CanvasTexture,
-  DoubleSide,
-  Frustum,
-  GLSL3,
-  LinearMipmapNearestFilter,
-  NoColorSpace,
-  ShaderMaterial,
-  Vector2,
-  Vector4,
-  Vector3,
-  type Camera,
-  type Mesh,
-  type Raycaster,
-} from "three";
+import { Frustum, Vector2, Vector3, type Camera, type Mesh, type Raycaster } from "three";
 import { sizeOf, type Picture } from "../../live/picture";
 import { useView } from "../../studio/view";
 import { useLandCanvas } from "../useLandCanvas";
 import { useAir } from "./air";
 import { mostLift, type CoverRelief } from "./coverRelief";
-import { SIDE, useDetails } from "./detailTextures";
+import { useDetails } from "./detailTextures";
 import { heightBounds } from "./heightBounds";
 import { heightRay } from "./heightRay";
+import { coverColours, coverLays, landMaterials } from "./landMaterials";
 import { PatchGeometry } from "./patchGeometry";
-import { pictureTextures } from "./pictureTextures";
+import { colourMap, pictureTextures } from "./pictureTextures";
+import { WHOLE, within, type Piece } from "./pieces";
 import { above, patchesSeen } from "./quadtree";
 import { SPLIT, type Quality } from "./quality";
 import { QualityKeeper } from "./QualityKeeper";
-import { landFragment, landVertex, MOST_COVERS } from "./shaders";
-import { WHOLE, within, type Piece } from "./pieces";
 import { setUniforms } from "./uniforms";
 
 /** Closer than the first, metres, materials show; farther than the second not. */
 const REACH_M = [2500, 6000] as const;
 /** Below its lowest point the block goes down by this share of its width. */
 const PLINTH = 0.035;
-/** The cut rock at the sides, in linear light. */
 const NO_RELIEFS: CoverRelief[] = [];
-const STONE = new Vector3(0.07, 0.06, 0.052);
 
 type Props = { picture: Picture } & Omit<React.ComponentProps<"mesh">, "geometry" | "raycast">;
 
@@ -69,7 +53,7 @@ export function LandMesh({ picture, ...events }: Props) {
   );
   useEffect(() => () => materials.forEach((entry) => entry.dispose()), [materials]);
 
-  const map = useRef<CanvasTexture | null>(null);
+  const map = useRef<ReturnType<typeof colourMap> | null>(null);
   useEffect(() => {
     // A texture cannot change its size once it was drawn.
     const size = `${canvas.width} × ${canvas.height}`;
@@ -92,7 +76,7 @@ export function LandMesh({ picture, ...events }: Props) {
       rise: exaggeration / width,
       metres: width,
       reach: new Vector2(REACH_M[0] / width, REACH_M[1] / width),
-      colours: vectors(
+      colours: coverColours(
         covers.map(({ colour }) => new Vector3(...(colour as [number, number, number]))),
       ),
     });
@@ -100,14 +84,11 @@ export function LandMesh({ picture, ...events }: Props) {
   }, [picture, textures, exaggeration, material, invalidate]);
 
   useEffect(() => {
-    const lay = details?.lay ?? [];
     setUniforms(material, {
       covers: plain ? 0 : (details?.count ?? 0),
       grain: details?.grain ?? null,
       surfaces: details?.surfaces ?? null,
-      lay: Array.from({ length: MOST_COVERS }, (_, k) =>
-        new Vector4().fromArray([...lay, ...PAD], 4 * k),
-      ),
+      lay: coverLays(details?.lay ?? []),
     });
     invalidate();
   }, [details, plain, material, invalidate]);
@@ -163,48 +144,4 @@ export function LandMesh({ picture, ...events }: Props) {
       <QualityKeeper ready={ready} />
     </>
   );
-}
-
-/** Fills lists for covers that are not there. */
-const PAD = new Array<number>(4 * MOST_COVERS).fill(1);
-
-function vectors(known: Vector3[]): Vector3[] {
-  return Array.from({ length: MOST_COVERS }, (_, k) => known[k] ?? new Vector3(0.3, 0.3, 0.3));
-}
-
-/** A material for each quality, all of which are given the same. */
-function landMaterials(): [ShaderMaterial, ShaderMaterial, ShaderMaterial] {
-  const uniforms = {
-    map: { value: null },
-    covers: { value: 0 },
-    side: { value: SIDE },
-    stone: { value: STONE },
-    colours: { value: vectors([]) },
-    lay: { value: Array.from({ length: MOST_COVERS }, () => new Vector4(1, 1, 0, 0)) },
-  };
-  const made = (quality: Quality) => {
-    const material = new ShaderMaterial({
-      glslVersion: GLSL3,
-      defines: { QUALITY: quality },
-      vertexShader: landVertex,
-      fragmentShader: landFragment,
-      // So that a crack of less than a pixel shows rock and not the sky.
-      side: DoubleSide,
-    });
-    material.uniforms = uniforms;
-    return material;
-  };
-  return [made(0), made(1), made(2)];
-}
-
-function colourMap(canvas: HTMLCanvasElement, name: string) {
-  const texture = new CanvasTexture(canvas);
-  texture.name = name;
-  // The shader decodes it, and not where it is in a hurry.
-  texture.colorSpace = NoColorSpace;
-  texture.minFilter = LinearMipmapNearestFilter;
-  // Land that one looks along stays sharp.
-  texture.anisotropy = 8;
-  texture.generateMipmaps = true;
-  return texture;
 }

@@ -2,7 +2,7 @@ import { useFrame } from "@react-three/fiber";
 import { useEffect, useMemo } from "react";
 import { GLSL3, Matrix4, PlaneGeometry, ShaderMaterial } from "three";
 import { useAir } from "./air";
-import { skyFragment, skyVertex } from "./shaders";
+import { skyFragment, skyVertex } from "./shaders/sky";
 import { setUniforms } from "./uniforms";
 
 /** Parts of the screen, across and down, between which the sky is interpolated. */

@@ -11,7 +11,7 @@ import type { Cover } from "../../api/types";
 import { useRecipe } from "../../live/recipe";
 import { useSession } from "../../live/session";
 import { heightLevels, type CoverRelief } from "./coverRelief";
-import { MOST_COVERS } from "./shaders";
+import { MOST_COVERS } from "./shaders/land";
 
 /** Texels along each side of a material close up. */
 export const SIDE = 512;

@@ -1,9 +1,12 @@
 import {
+  CanvasTexture,
   ClampToEdgeWrapping,
   DataTexture,
   FloatType,
   LinearFilter,
+  LinearMipmapNearestFilter,
   NearestFilter,
+  NoColorSpace,
   RedFormat,
   RGBAIntegerFormat,
   UnsignedByteType,
@@ -33,4 +36,18 @@ export function pictureTextures(picture: Picture) {
     texture.needsUpdate = true;
   }
   return { heights, ground, sunlit };
+}
+
+/** What is painted of a picture, for the shaders; named for its size, which a
+ * texture cannot change. */
+export function colourMap(canvas: HTMLCanvasElement, name: string) {
+  const texture = new CanvasTexture(canvas);
+  texture.name = name;
+  // The shader decodes it, and not where it is in a hurry.
+  texture.colorSpace = NoColorSpace;
+  texture.minFilter = LinearMipmapNearestFilter;
+  // Land that one looks along stays sharp.
+  texture.anisotropy = 8;
+  texture.generateMipmaps = true;
+  return texture;
 }

@@ -18,11 +18,11 @@ export const SPLIT: Record<Quality, number> = { 0: 1.5, 1: 2.6, 2: 2.6 };
 
 /** A frame may take so long while pictures follow each other, and at rest. */
 const FLUENT_MS = 45;
-const PATIENCE_MS = 3000;
+const PATIENCE_MS = 700;
 /** Without a change for so long the land is at rest. */
 export const REST_MS = 500;
 /** And then without a change for so long, it stays as it is. */
-export const SETTLED_MS = 1500;
+export const SETTLED_MS = 2000;
 /** Pixels of the screen to one that is drawn where even coarse frames are slow. */
 const COARSE = 0.6;
 const SLOW_MS = 90;
