@@ -6,6 +6,7 @@ import { useView } from "../../studio/view";
 import { useLandCanvas } from "../useLandCanvas";
 import { useAir } from "./air";
 import { mostLift, type CoverRelief } from "./coverRelief";
+import { cutSides } from "./cutSides";
 import { useDetails } from "./detailTextures";
 import { heightBounds } from "./heightBounds";
 import { heightRay } from "./heightRay";
@@ -46,6 +47,7 @@ export function LandMesh({ picture, ...events }: Props) {
   const materials = useMemo(() => landMaterials(), []);
   const [material] = materials;
   const mesh = useRef<Mesh>(null);
+  const sides = useRef<Mesh>(null);
   useEffect(() => () => geometry.dispose(), [geometry]);
   useEffect(
     () => () => Object.values(textures).forEach((texture) => texture.dispose()),
@@ -104,9 +106,14 @@ export function LandMesh({ picture, ...events }: Props) {
     return { picture, exaggeration, floor: lowest - PLINTH, covers: reliefs };
   }, [picture, exaggeration, reliefs]);
   useEffect(() => invalidate(), [ground, invalidate]);
+  const curtain = useMemo(() => cutSides(ground), [ground]);
+  useEffect(() => () => curtain.dispose(), [curtain]);
+
   /** Readies the land for a frame of a quality, or for a piece of it. */
   const ready = (quality: Quality, camera: Camera, height: number, piece: Piece = WHOLE) => {
-    if (mesh.current) mesh.current.material = materials[quality];
+    for (const drawn of [mesh.current, sides.current]) {
+      if (drawn) drawn.material = materials[quality];
+    }
     camera.updateMatrixWorld();
     // How wide a pixel is at a distance of one.
     const pixel = 2 / ((camera.projectionMatrix.elements[5] ?? 1) * height);
@@ -140,6 +147,13 @@ export function LandMesh({ picture, ...events }: Props) {
         {...{ geometry, material }}
         frustumCulled={false}
         raycast={pointed}
+      />
+      <mesh
+        ref={sides}
+        geometry={curtain}
+        material={material}
+        frustumCulled={false}
+        raycast={() => undefined}
       />
       <QualityKeeper ready={ready} />
     </>
