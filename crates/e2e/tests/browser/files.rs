@@ -85,9 +85,9 @@ async fn a_file_that_is_no_heightfield_is_refused_and_nothing_is_stored() -> Res
             "{} was answered with ‘{toast}’",
             file.display()
         );
-        browser
-            .click("[data-sonner-toast] [data-close-button]")
-            .await?;
+        // Not with the mouse: the message may still be on its way in.
+        let close = "document.querySelector('[data-sonner-toast] [data-close-button]').click()";
+        browser.script(close, vec![]).await?;
         browser.until_gone("[data-sonner-toast]").await?;
     }
     browser.reload().await?;
