@@ -1,4 +1,4 @@
-import type { BandMessage, Finding, FromViewer, Head, Recipe, ToViewer } from "../api/types";
+import type { BandMessage, Finding, FromViewer, Head, Look, Recipe, ToViewer } from "../api/types";
 import { create } from "zustand";
 import { toast } from "sonner";
 import { decodePicture, type Picture } from "./picture";
@@ -13,6 +13,8 @@ interface SessionState {
   /** The recipe with an edit that is not acknowledged yet. */
   draft: Recipe | null;
   now: Picture | null;
+  /** Milliseconds from the wish to its picture; finer ones at rest do not count. */
+  tookMs: number | null;
   before: Picture | null;
   /** The moment that the land is compared with. */
   against: Picture | null;
@@ -27,6 +29,7 @@ const EMPTY = {
   head: null,
   draft: null,
   now: null,
+  tookMs: null,
   before: null,
   against: null,
   bands: {},
@@ -39,7 +42,7 @@ export const useSession = create<SessionState>(() => ({ landscape: null, ...EMPT
 const set = useSession.setState;
 let socket: WebSocket | null = null;
 let retry: ReturnType<typeof setTimeout> | undefined;
-let look: FromViewer = { type: "look", cells: 512, relief: false };
+let look: Look = { type: "look", cells: 512, relief: false };
 
 /** Opens a live session; it is opened again by itself when it breaks. */
 export function openSession(landscape: string) {
@@ -123,5 +126,12 @@ function show(picture: Picture) {
   const { header } = picture;
   if (header.moment === "before") set({ before: picture, progress: null });
   else if (header.moment === "against") set({ against: picture, progress: null });
-  else set({ now: picture, ...(header.complete ? { progress: null } : {}) });
+  else {
+    const atRest = Math.max(header.cols, header.rows) > look.cells;
+    set({
+      now: picture,
+      ...(header.complete ? { progress: null } : {}),
+      ...(atRest ? {} : { tookMs: header.took_ms }),
+    });
+  }
 }

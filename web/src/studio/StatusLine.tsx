@@ -6,7 +6,7 @@ const MIB = 1 << 20;
 
 /** What is going on, and how long it took. */
 export function StatusLine() {
-  const { connected, now, progress, head, draft, against } = useSession();
+  const { connected, now, tookMs, progress, head, draft, against } = useSession();
   const compared = useView((view) => view.against);
   const header = now?.header;
   const busy = progress !== null && progress.share < 1;
@@ -25,7 +25,7 @@ export function StatusLine() {
           {header.cols} × {header.rows} cells of {formatLength(header.cell_m)}
         </span>
       )}
-      {header && <span data-testid="took">shown after {Math.round(header.took_ms)} ms</span>}
+      {tookMs !== null && <span data-testid="took">shown after {Math.round(tookMs)} ms</span>}
       {busy && (
         <span className="flex items-center gap-2" role="status">
           growing at {progress.cells} cells
