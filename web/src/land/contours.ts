@@ -50,14 +50,20 @@ function labelOn(rings: [number, number][][]) {
   return { x: here[0], y: here[1], angle };
 }
 
-/** Draws contour lines over a painted land whose pixels are `scale` to a cell. */
-export function drawContours(canvas: HTMLCanvasElement, lines: Contour[], scale: number) {
+/** Draws contour lines over a painted land whose pixels are `scale` to a cell, `size`
+ * times as wide as over a coarse one. */
+export function drawContours(
+  canvas: HTMLCanvasElement,
+  lines: Contour[],
+  scale: number,
+  size: number,
+) {
   const context = canvas.getContext("2d");
   if (!context) return;
   context.save();
   context.scale(scale, scale);
   for (const line of lines) {
-    context.lineWidth = line.major ? 0.9 : 0.45;
+    context.lineWidth = size * (line.major ? 0.9 : 0.45);
     context.strokeStyle = line.major ? "rgba(30, 22, 16, 0.75)" : "rgba(30, 22, 16, 0.5)";
     context.beginPath();
     for (const ring of line.rings) {
@@ -70,10 +76,10 @@ export function drawContours(canvas: HTMLCanvasElement, lines: Contour[], scale:
     context.save();
     context.translate(label.x, label.y);
     context.rotate((label.angle * Math.PI) / 180);
-    context.font = "600 8px Inter Variable, sans-serif";
+    context.font = `600 ${8 * size}px Inter Variable, sans-serif`;
     context.textAlign = "center";
     context.textBaseline = "middle";
-    context.lineWidth = 2.5;
+    context.lineWidth = 2.5 * size;
     context.strokeStyle = "rgba(255, 252, 245, 0.85)";
     context.strokeText(String(height), 0, 0);
     context.fillStyle = "#1e1610";

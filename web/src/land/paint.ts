@@ -4,6 +4,15 @@ import type { Picture } from "../live/picture";
 const PITCH = 10;
 const WIDTH = 3.5;
 
+/** Cells along the longer side over which lines and stripes are drawn as they are
+ * measured; over more cells they are as many times as large. */
+const MEASURED = 512;
+
+/** How many times as large lines and stripes are drawn. */
+export function markSize({ header: { cols, rows } }: Picture): number {
+  return Math.max(1, Math.max(cols, rows) / MEASURED);
+}
+
 /** Draws a picture's colours, `scale` by `scale` pixels a cell. */
 export function paintLand(canvas: HTMLCanvasElement, picture: Picture, scale = 1) {
   const { cols, rows } = picture.header;
@@ -45,12 +54,13 @@ export function hatchMask(canvas: HTMLCanvasElement, picture: Picture, phase: nu
   if (!context || !mask) return;
   const { cols, rows } = picture.header;
   const accent = accentColour();
+  const size = markSize(picture);
   const image = context.createImageData(cols, rows);
   for (let row = 0; row < rows; row++) {
     for (let col = 0; col < cols; col++) {
       const cell = row * cols + col;
       const share = mask[cell] ?? 0;
-      if (share <= 5 || (col + row + phase) % PITCH >= WIDTH) continue;
+      if (share <= 5 || ((col + row) / size + phase) % PITCH >= WIDTH) continue;
       for (let channel = 0; channel < 3; channel++) {
         image.data[4 * cell + channel] = accent[channel] ?? 0;
       }

@@ -4,6 +4,7 @@ import type { FlowLine } from "../api/types";
 import type { Picture } from "../live/picture";
 import { useSession } from "../live/session";
 import { useView } from "../studio/view";
+import { markSize } from "./paint";
 
 /** Where water runs over the land that is shown; none unless they are wanted. */
 export function useFlowLines(picture: Picture | null): FlowLine[] | null {
@@ -37,6 +38,7 @@ export function drawFlowLines(
   const context = canvas.getContext("2d");
   if (!context) return;
   const { cell_m, north_m } = picture.header;
+  const unit_m = cell_m * markSize(picture);
   context.save();
   context.scale(scale / cell_m, scale / cell_m);
   context.lineCap = "round";
@@ -47,9 +49,9 @@ export function drawFlowLines(
       i === 0 ? context.moveTo(x, north_m - y) : context.lineTo(x, north_m - y),
     );
     // A light rim keeps the line apart from dark ground.
-    const width = cell_m * (0.35 + 0.4 * order);
+    const width = unit_m * (0.35 + 0.4 * order);
     context.strokeStyle = "rgba(240, 246, 250, 0.45)";
-    context.lineWidth = width + 0.8 * cell_m;
+    context.lineWidth = width + 0.8 * unit_m;
     context.stroke();
     context.strokeStyle = "rgba(12, 28, 48, 0.92)";
     context.lineWidth = width;

@@ -2,7 +2,7 @@ import { useEffect, useMemo, useState } from "react";
 import type { Picture } from "../live/picture";
 import { useView } from "../studio/view";
 import { contoursOf, drawContours } from "./contours";
-import { hatchMask, paintLand } from "./paint";
+import { hatchMask, markSize, paintLand } from "./paint";
 import { drawFlowLines, useFlowLines } from "./useFlowLines";
 
 const HATCH_MS = 160;
@@ -23,7 +23,8 @@ export function useLandCanvas(picture: Picture | null) {
     [wanted, picture],
   );
   const flow = useFlowLines(picture);
-  const scale = lines || flow ? FINE : 1;
+  // The finest pictures have pixels enough.
+  const scale = (lines || flow) && picture && markSize(picture) <= FINE ? FINE : 1;
   useEffect(() => {
     if (!picture) return;
     let phase = 0;
@@ -31,7 +32,7 @@ export function useLandCanvas(picture: Picture | null) {
       paintLand(canvas, picture, scale);
       if (flow) drawFlowLines(canvas, flow, picture, scale);
       hatchMask(canvas, picture, phase++, scale);
-      if (lines) drawContours(canvas, lines, scale);
+      if (lines) drawContours(canvas, lines, scale, markSize(picture));
       setDrawn((count) => count + 1);
     };
     draw();
