@@ -83,7 +83,7 @@ async fn paint_one(
     let rungs = rungs(first, full, since.elapsed());
     let cancel = Cancel::new();
     let mut painting = std::pin::pin!(paint_rest(state, wish, &rungs, cancel.clone(), out));
-    tokio::select! {
+    let painted = tokio::select! {
         painted = &mut painting => painted,
         _ = wishes.changed() => {
             // Seen by `changed`; the caller's next look must see it too.
@@ -91,6 +91,10 @@ async fn paint_one(
             cancel.cancel();
             painting.await
         }
+    };
+    match painted {
+        Err(ApiError::Grow(GrowError::Cancelled(_))) => Ok(()),
+        other => other,
     }
 }
 
@@ -155,16 +159,8 @@ async fn paint_rest(
         let _ = out.send(Message::Binary(message.into())).await;
     }
     drop(now);
-    match send_bands(state, wish, cancel.clone(), out).await {
-        Ok(()) => {}
-        Err(ApiError::Grow(GrowError::Cancelled(_))) => return Ok(()),
-        Err(error) => return Err(error),
-    }
-    match send_survey(state, wish, cancel.clone(), out).await {
-        Ok(()) => {}
-        Err(ApiError::Grow(GrowError::Cancelled(_))) => return Ok(()),
-        Err(error) => return Err(error),
-    }
+    send_bands(state, wish, cancel.clone(), out).await?;
+    send_survey(state, wish, cancel.clone(), out).await?;
     paint_at_rest(state, wish, cancel, out).await
 }
 

@@ -1,3 +1,4 @@
+import { MathUtils } from "three";
 import type { Picture } from "../../live/picture";
 
 /** What one cover's material does to the form of the land. */
@@ -47,7 +48,7 @@ export function reliefAt(
   const seen = weigh(picture, place.col, place.row);
   const [nx, ny, nz] = place.normal;
   const [x, y, z] = place.at;
-  const steep = smooth((0.8 - ny) / 0.18);
+  const steep = 1 - MathUtils.smoothstep(ny, 0.62, 0.8);
   let lift = 0;
   for (const k of seen) {
     const cover = covers[k];
@@ -58,7 +59,7 @@ export function reliefAt(
     let height = 0;
     if (side < 1) height += (1 - side) * flatly(cover, x, -z, spacing_m);
     if (side > 0) {
-      const east = smooth((nx ** 4 / Math.max(nx ** 4 + nz ** 4, 1e-6) - 0.1) / 0.8);
+      const east = MathUtils.smoothstep(nx ** 4 / Math.max(nx ** 4 + nz ** 4, 1e-6), 0.1, 0.9);
       if (east > 0) height += side * east * flatly(cover, z, y, spacing_m);
       if (east < 1) height += side * (1 - east) * flatly(cover, x, y, spacing_m);
     }
@@ -136,11 +137,6 @@ function texel(level: Uint8Array, u: number, v: number): number {
   const top = at(c0, r0) * (1 - tx) + at(c0 + 1, r0) * tx;
   const bottom = at(c0, r0 + 1) * (1 - tx) + at(c0 + 1, r0 + 1) * tx;
   return (top * (1 - ty) + bottom * ty) / 255;
-}
-
-function smooth(t: number): number {
-  const s = Math.min(1, Math.max(0, t));
-  return s * s * (3 - 2 * s);
 }
 
 /** Heights in a picture of four bytes a texel, and all coarser levels of them. */

@@ -20,20 +20,20 @@ export function heightBounds(picture: Picture, exaggeration: number, lift_m: num
   const scale = exaggeration / width;
   const across = Math.ceil(cols / BLOCK);
   const down = Math.ceil(rows / BLOCK);
+  const heightAt = (row: number, col: number) =>
+    Math.max(picture.heights[row * cols + col] ?? 0, sea_level_m) * scale;
   const lows = new Float32Array(across * down).fill(Infinity);
   const highs = new Float32Array(across * down).fill(-Infinity);
-  for (let row = 0, i = 0; row < rows; row++) {
-    for (let col = 0; col < cols; col++, i++) {
+  for (let row = 0; row < rows; row++) {
+    for (let col = 0; col < cols; col++) {
       const block = Math.floor(row / BLOCK) * across + Math.floor(col / BLOCK);
-      const height = Math.max(picture.heights[i] ?? 0, sea_level_m) * scale;
+      const height = heightAt(row, col);
       lows[block] = Math.min(lows[block] ?? 0, height);
       highs[block] = Math.max(highs[block] ?? 0, height);
     }
   }
   const lift = lift_m * scale;
   const clamp = (v: number, high: number) => Math.min(high, Math.max(0, v));
-  const heightAt = (row: number, col: number) =>
-    Math.max(picture.heights[row * cols + col] ?? 0, sea_level_m) * scale;
   /** Of parts smaller than a block the cells themselves, and those that the surface
    * between them depends on. */
   const close = (x: number, z: number, size: number): [number, number] => {

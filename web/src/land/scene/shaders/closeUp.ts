@@ -72,11 +72,12 @@ void closeUp(int k, vec3 n, float far, out vec4 seen, out vec3 facing, out float
   float across = away * pixel / sqrt(max(0.06, abs(dot(n, normalize(vPlace - cameraPosition)))));
   vec4 shape;
   float steep = lay[k].w * smoothstep(0.80, 0.62, n.y);
-  bool east = abs(n.x) > abs(n.z);
-  vec2 above = vec2(m.x, -m.z), beside = east ? m.zy : m.xy;
-  vec3 along = east ? vec3(0.0, 0.0, 1.0) : vec3(1.0, 0.0, 0.0);
+  vec2 above = vec2(m.x, -m.z);
 #if QUALITY < 2
   // From above or, on steep faces, from the side.
+  bool east = abs(n.x) > abs(n.z);
+  vec2 beside = east ? m.zy : m.xy;
+  vec3 along = east ? vec3(0.0, 0.0, 1.0) : vec3(1.0, 0.0, 0.0);
   bool fromSide = steep > 0.5;
   flatly(k, fromSide ? beside : above, across, faces, seen, shape);
   vec2 tilt = (shape.xy * 2.0 - 1.0) * fade;
@@ -101,14 +102,15 @@ void closeUp(int k, vec3 n, float far, out vec4 seen, out vec3 facing, out float
     vec4 seenSide = vec4(0.0);
     vec3 turned = vec3(0.0);
     float openSide = 0.0;
-    for (int k2 = 0; k2 < 2; k2++) {
-      float w = k2 == 0 ? tiltEast : 1.0 - tiltEast;
+    for (int axis = 0; axis < 2; axis++) {
+      bool east = axis == 0;
+      float w = east ? tiltEast : 1.0 - tiltEast;
       if (w <= 0.0) continue;
-      vec4 seen2;
-      flatly(k, k2 == 0 ? m.zy : m.xy, across, faces, seen2, shape);
+      vec4 seenHere;
+      flatly(k, east ? m.zy : m.xy, across, faces, seenHere, shape);
       vec2 tilt = (shape.xy * 2.0 - 1.0) * fade;
-      seenSide += w * seen2;
-      turned += w * (vec3(k2 == 0 ? 0.0 : tilt.x, tilt.y, k2 == 0 ? tilt.x : 0.0));
+      seenSide += w * seenHere;
+      turned += w * (east ? vec3(0.0, tilt.yx) : vec3(tilt, 0.0));
       openSide += w * mix(1.0, shape.w, fade);
     }
     seen = mix(seen, seenSide, steep);
