@@ -48,13 +48,10 @@ impl Shots {
 
     /// Looks from a camera at the land as finely as it can be grown.
     async fn look(&self, page: &str, camera: [f64; 6], lens_mm: f64) -> Result<()> {
-        let landscape = page.rsplit('/').next().unwrap_or_default();
         let view = json!({ "camera": camera, "lens_mm": lens_mm, "cellsAtRest": FINE });
-        let script = "localStorage.setItem(`view of ${arguments[0]}`, arguments[1])";
         // Away from the landscape, which keeps how it is looked at.
         self.browser.go(&format!("{page}/..")).await?;
-        let arguments = vec![json!(landscape), json!(view.to_string())];
-        self.browser.script(script, arguments).await?;
+        self.browser.look_next(page, &view).await?;
         self.browser.go(page).await?;
         self.grown_fine().await
     }

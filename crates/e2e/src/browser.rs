@@ -312,6 +312,16 @@ impl Browser {
         Ok(self.client.execute(code, arguments).await?)
     }
 
+    /// Sets how the page of a landscape, `…/landscapes/<id>`, is looked at when it
+    /// is opened next, as the page keeps it itself.
+    pub async fn look_next(&self, page: &str, view: &serde_json::Value) -> Result<()> {
+        let landscape = page.rsplit('/').next().unwrap_or_default();
+        let script = "localStorage.setItem(`view of ${arguments[0]}`, arguments[1])";
+        let arguments = vec![json!(landscape), json!(view.to_string())];
+        self.script(script, arguments).await?;
+        Ok(())
+    }
+
     /// Closes the window.
     pub async fn close(self) -> Result<()> {
         Ok(self.client.clone().close().await?)

@@ -64,12 +64,8 @@ impl Service {
         browser.go(&self.page("/")).await?;
         let link = browser.find("a[href*='/landscapes/']").await?;
         let path = link.attr("href").await?.context("its address")?;
-        let landscape = path.rsplit('/').next().unwrap_or_default();
-        let script = "localStorage.setItem(`view of ${arguments[0]}`, arguments[1])";
-        let view = serde_json::json!({ "cellsAtRest": 512 }).to_string();
-        browser
-            .script(script, vec![landscape.into(), view.into()])
-            .await?;
+        let view = serde_json::json!({ "cellsAtRest": 512 });
+        browser.look_next(&path, &view).await?;
         browser.follow("Hollin Fjord").await?;
         browser.grown().await?;
         Ok(browser)

@@ -1,5 +1,6 @@
 import { Footprints } from "lucide-react";
 import { changeView, useView, type FrameGuide } from "../studio/view";
+import { ToolChoice, ToolToggle } from "./ToolBox";
 
 const LENSES = [18, 24, 28, 35, 50, 85, 135];
 const FRAMES: FrameGuide[] = ["none", "16:9", "2:1", "3:1"];
@@ -7,49 +8,33 @@ const FRAMES: FrameGuide[] = ["none", "16:9", "2:1", "3:1"];
 /** Lens, haze, frame guides, and the way down to eye height. */
 export function CameraTools() {
   const { lens_mm, haze, guide, tool, standing } = useView();
-  const box = "bg-base-100 flex items-center gap-1 rounded px-2 text-xs";
   return (
     <div className="flex gap-2">
-      <label className={box} title="Focal length on a sensor 36 mm wide">
-        Lens
-        <select
-          className="select select-xs select-ghost h-5 w-20"
-          data-testid="lens"
-          value={lens_mm}
-          onChange={(event) => changeView({ lens_mm: Number(event.target.value) })}
-        >
-          {LENSES.map((mm) => (
-            <option key={mm} value={mm}>
-              {mm} mm
-            </option>
-          ))}
-        </select>
-      </label>
-      <label className={box} title="Frame of the picture">
-        Frame
-        <select
-          className="select select-xs select-ghost h-5 w-16"
-          data-testid="frame"
-          value={guide}
-          onChange={(event) => changeView({ guide: event.target.value as FrameGuide })}
-        >
-          {FRAMES.map((frame) => (
-            <option key={frame} value={frame}>
-              {frame}
-            </option>
-          ))}
-        </select>
-      </label>
-      <label className={box} title="Sky, and haze that shows depth">
-        <input
-          type="checkbox"
-          className="toggle toggle-xs"
-          data-testid="haze"
-          checked={haze}
-          onChange={(event) => changeView({ haze: event.target.checked })}
-        />
-        Haze
-      </label>
+      <ToolChoice
+        label="Lens"
+        title="Focal length on a sensor 36 mm wide"
+        testId="lens"
+        width="w-20"
+        value={lens_mm}
+        options={LENSES.map((mm) => [mm, `${mm} mm`])}
+        onChange={(mm) => changeView({ lens_mm: Number(mm) })}
+      />
+      <ToolChoice
+        label="Frame"
+        title="Frame of the picture"
+        testId="frame"
+        width="w-16"
+        value={guide}
+        options={FRAMES.map((frame) => [frame, frame])}
+        onChange={(frame) => changeView({ guide: frame as FrameGuide })}
+      />
+      <ToolToggle
+        label="Haze"
+        title="Sky, and haze that shows depth"
+        testId="haze"
+        checked={haze}
+        onChange={(haze) => changeView({ haze })}
+      />
       <button
         type="button"
         className={`btn btn-xs ${tool === "stand" || standing ? "btn-primary" : ""}`}
