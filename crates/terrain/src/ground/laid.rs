@@ -2,6 +2,7 @@
 
 use super::material::Sharp;
 use super::{Colour, Material, Texel};
+use crate::mask::smooth;
 use crate::noise::{hash, unit};
 
 /// How a material's texture lies.
@@ -78,8 +79,7 @@ const TRIANGLES: f64 = 1.7;
 fn contrast(cells: f64) -> f32 {
     const NONE: f64 = 1.0;
     const ALL: f64 = 12.0;
-    let t = ((cells - NONE) / (ALL - NONE)).clamp(0.0, 1.0);
-    (t * t * (3.0 - 2.0 * t)) as f32
+    smooth(((cells - NONE) / (ALL - NONE)) as f32)
 }
 
 impl Material {

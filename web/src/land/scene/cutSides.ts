@@ -15,6 +15,7 @@ export function cutSides({ picture, exaggeration, floor }: Ground): BufferGeomet
   const { cols, rows, cell_m, sea_level_m } = picture.header;
   const scale = exaggeration / (cols * cell_m);
   const positions: number[] = [];
+  const indices: number[] = [];
   const side = (length: number, cellAt: (i: number) => [number, number]) => {
     const stride = Math.ceil(length / MOST);
     const heightAt = (i: number) => {
@@ -28,25 +29,16 @@ export function cutSides({ picture, exaggeration, floor }: Ground): BufferGeomet
       const [col, row] = cellAt(at);
       const x = (inset(col, cols) + 0.5) / cols - 0.5;
       const z = (inset(row, rows) + 0.5 - rows / 2) / cols;
+      const top = positions.length / 3;
       positions.push(x, low * scale, z, x, floor, z);
+      if (i > 0) indices.push(top - 2, top - 1, top, top, top - 1, top + 1);
     }
   };
-  const starts: number[] = [];
-  for (const [length, cellAt] of [
-    [cols, (i: number) => [i, 0]],
-    [cols, (i: number) => [i, rows - 1]],
-    [rows, (i: number) => [0, i]],
-    [rows, (i: number) => [cols - 1, i]],
-  ] as [number, (i: number) => [number, number]][]) {
-    starts.push(positions.length / 3);
-    side(length, cellAt);
-  }
+  side(cols, (i) => [i, 0]);
+  side(cols, (i) => [i, rows - 1]);
+  side(rows, (i) => [0, i]);
+  side(rows, (i) => [cols - 1, i]);
   const count = positions.length / 3;
-  const indices: number[] = [];
-  for (let i = 0; i + 3 < count; i += 2) {
-    if (starts.includes(i + 2)) continue;
-    indices.push(i, i + 1, i + 2, i + 2, i + 1, i + 3);
-  }
   // The shaders take it for a patch that never turns into a coarser one.
   const place = new BufferAttribute(new Float32Array(positions), 3);
   const each = (...values: number[]) =>
