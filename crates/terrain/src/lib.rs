@@ -21,18 +21,20 @@
 //!
 //! | room | what is in it |
 //! |---|---|
-//! | [`grid`] | grids, frames, resampling, aprons |
-//! | [`noise`] | gradient noise and its layering |
-//! | [`shape`] | edge fall-off, warp, response curve |
-//! | [`erosion`] | running water, with its ledger |
-//! | [`reading`] | slope, aspect |
-//! | [`mask`] | ranges with soft ends and how they combine |
-//! | [`ground`] | weights of the materials, colour |
+//! | [`grid`] | grids, frames, windows; resampling, pyramids, aprons |
+//! | [`mod@line`] | lines and outlines in metres, and the distance to them |
+//! | [`noise`] | lattice, simplex, value and cellular noise, in layers |
+//! | [`shape`] | primitives, copies, displacement; warps and other moves; curves and terraces |
+//! | [`erosion`] | drainage; running water, rivers, crumbling, settling, snow, with their ledger |
+//! | [`reading`] | slope, aspect, curvature, position, light, visibility, distance |
+//! | [`mask`] | ranges with soft ends, how they combine, brushes |
+//! | [`ground`] | materials and their textures, weights, colour |
 //! | [`picture`] | hillshade, baked light, normal maps |
 
 pub mod erosion;
 pub mod grid;
 pub mod ground;
+pub mod line;
 pub mod mask;
 pub mod noise;
 pub mod picture;

@@ -4,6 +4,7 @@
 use rayon::prelude::*;
 
 use super::basins::{Basins, downstream_first, turn_out};
+use super::nodes::Nodes;
 use super::radix_heap::sortable;
 use crate::{Cancelled, Grid, Run};
 
@@ -63,7 +64,36 @@ pub fn drain(heights: &Grid, sea_level_m: f32, run: Run) -> Result<Drainage, Can
         c == 0 || r == 0 || c + 1 == cols || r + 1 == rows || values[i] < sea_level_m
     };
     run.check()?;
-    let mut receivers = steepest(heights, sea_level_m);
+    let receivers = steepest(heights, sea_level_m);
+    routed(heights, receivers, outlet, run)
+}
+
+/// The same on nodes off the centres of the cells, whose heights `heights` are. Water
+/// leaves over `outlets` alone, not over the rest of the border; in the sea it runs on
+/// down the floor, to where that is deepest.
+pub(super) fn drain_nodes(
+    heights: &Grid,
+    nodes: &Nodes,
+    outlets: &[bool],
+    sea_level_m: f32,
+    run: Run,
+) -> Result<Drainage, Cancelled> {
+    let values = heights.values();
+    run.check()?;
+    let receivers = nodes.steepest(heights, outlets);
+    let ends = |i: usize| outlets[i] || values[i] < sea_level_m;
+    routed(heights, receivers, ends, run)
+}
+
+/// Pits overflow, and all cells are put in order.
+fn routed(
+    heights: &Grid,
+    mut receivers: Vec<u32>,
+    outlet: impl Fn(usize) -> bool,
+    run: Run,
+) -> Result<Drainage, Cancelled> {
+    let (cols, rows) = (heights.cols(), heights.rows());
+    let values = heights.values();
     run.check()?;
     let basins = Basins::of(&receivers, outlet);
     run.check()?;

@@ -4,6 +4,8 @@
 /// The balance of one erosion run: what was worn must be somewhere.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub struct Ledger {
+    /// Raised from below, m³.
+    pub risen_m3: f64,
     /// Ground taken up by water, m³.
     pub worn_m3: f64,
     /// Brought in from outside: sediment, snow, m³.
@@ -40,6 +42,11 @@ impl Ledger {
         }
     }
 
+    /// By how much the land has grown, m³: what an account of its heights must give.
+    pub fn growth_m3(&self) -> f64 {
+        self.risen_m3 + self.dropped_m3 - self.worn_m3
+    }
+
     /// Checks the balance.
     ///
     /// # Errors
@@ -58,6 +65,7 @@ impl Ledger {
     /// The ledger of two runs, one after the other.
     pub fn and(self, other: Self) -> Self {
         Self {
+            risen_m3: self.risen_m3 + other.risen_m3,
             worn_m3: self.worn_m3 + other.worn_m3,
             added_m3: self.added_m3 + other.added_m3,
             dropped_m3: self.dropped_m3 + other.dropped_m3,

@@ -2,28 +2,7 @@
 
 use super::drainage::Drainage;
 use crate::Frame;
-
-/// A river from its source or from where two meet, to where it meets another
-/// of its order or a higher one, or leaves the land.
-#[derive(Clone, Debug, PartialEq)]
-pub struct RiverLine {
-    /// Strahler's (1957) order: 1 has no tributaries.
-    pub order: u8,
-    /// Its course, downstream; at least two points. The last one is the first
-    /// of what it flows into.
-    pub points: Vec<RiverPoint>,
-}
-
-/// A place on a river.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub struct RiverPoint {
-    /// Metres east of the west edge.
-    pub x_m: f64,
-    /// Metres north of the south edge.
-    pub y_m: f64,
-    /// Land that drains through it, m².
-    pub area_m2: f64,
-}
+use crate::line::{DVec2, LinePoint, Polyline};
 
 /// Passes of the smoothing that hides the eight directions of the grid.
 const SMOOTHED: usize = 2;
@@ -32,6 +11,11 @@ const SMOOTHED: usize = 2;
 /// those nearest to the outlets first. `area` is in cells, as of
 /// [`Drainage::area_cells`]; `frame` says where the cells stand.
 ///
+/// Each one goes downstream from its source, or from where two meet, to where it meets
+/// another of its order or a higher one, or leaves the land; its last point is the first
+/// of what it flows into. Its rank is Strahler's (1957) order, the values are the land
+/// that drains through, m².
+///
 /// Sources, meetings and mouths keep their places; the points between are
 /// smoothed.
 pub fn river_lines(
@@ -39,7 +23,7 @@ pub fn river_lines(
     area: &[f32],
     frame: &Frame,
     least_m2: f64,
-) -> Vec<RiverLine> {
+) -> Vec<Polyline> {
     let cell_m2 = frame.cell_area_m2();
     let order = drainage.strahler(area, (least_m2 / cell_m2) as f32);
     // The cell that each river cell receives its river from, if it goes on.
@@ -62,10 +46,9 @@ pub fn river_lines(
     }
     let point = |i: u32| {
         let (col, row) = (i as usize % frame.cols, i as usize / frame.cols);
-        RiverPoint {
-            x_m: frame.x_m(col),
-            y_m: frame.y_m(row),
-            area_m2: f64::from(area[i as usize]) * cell_m2,
+        LinePoint {
+            at: DVec2::new(frame.x_m(col), frame.y_m(row)),
+            value: f64::from(area[i as usize]) * cell_m2,
         }
     };
     let line = |end: u32| {
@@ -81,8 +64,8 @@ pub fn river_lines(
         }
         points.reverse();
         smooth(&mut points);
-        RiverLine {
-            order: order[end as usize],
+        Polyline {
+            rank: order[end as usize],
             points,
         }
     };
@@ -91,7 +74,7 @@ pub fn river_lines(
 }
 
 /// A quarter of each neighbour, half of itself; the ends stay.
-fn smooth(points: &mut [RiverPoint]) {
+fn smooth(points: &mut [LinePoint]) {
     for _ in 0..SMOOTHED {
         let mut before = match points.first() {
             Some(first) => *first,
@@ -99,8 +82,7 @@ fn smooth(points: &mut [RiverPoint]) {
         };
         for k in 1..points.len().saturating_sub(1) {
             let (here, after) = (points[k], points[k + 1]);
-            points[k].x_m = 0.25 * (before.x_m + after.x_m) + 0.5 * here.x_m;
-            points[k].y_m = 0.25 * (before.y_m + after.y_m) + 0.5 * here.y_m;
+            points[k].at = 0.25 * (before.at + after.at) + 0.5 * here.at;
             before = here;
         }
     }

@@ -9,6 +9,16 @@ pub struct Level {
     pub iterations: usize,
 }
 
+impl Level {
+    /// A grid counts as fine enough from this share of its cell on.
+    pub const SLACK: f64 = 0.999;
+
+    /// How many of its cells make `length_m`.
+    pub fn cells_in(&self, length_m: f64) -> usize {
+        (length_m / self.cell_m).round() as usize
+    }
+}
+
 /// The grids of a cascade. Their cell sizes depend on the schedule alone,
 /// never on the resolution asked for: a preview and a final share their
 /// coarse levels, and so their valleys.
@@ -26,9 +36,6 @@ impl Schedule {
     const FEWER: f64 = 0.55;
     /// No level does less than this; fewer steps would leave no trace.
     const LEAST: usize = 4;
-    /// A grid counts as fine enough from this share of its cell on.
-    const SLACK: f64 = 0.999;
-
     /// The grids to run for a result on cells of `cell_m`: the first one
     /// always, then halves of it while they are not finer than asked for.
     pub fn levels(&self, cell_m: f64) -> Vec<Level> {
@@ -40,7 +47,7 @@ impl Schedule {
         let mut levels = vec![at(0)];
         for k in 1.. {
             let level = at(k);
-            if level.cell_m < cell_m * Self::SLACK {
+            if level.cell_m < cell_m * Level::SLACK {
                 break;
             }
             levels.push(level);

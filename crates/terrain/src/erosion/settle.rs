@@ -2,7 +2,7 @@
 
 use super::drainage::drain;
 use super::{Ledger, Level};
-use crate::shape::{blur_margin, blurred};
+use crate::shape::blurred_to_the_edge;
 use crate::{Cancelled, Grid, Run};
 
 /// How sediment settles.
@@ -45,11 +45,10 @@ pub fn settle(
         .zip_map(heights, |brim, ground| brim - ground);
     let laid = deep.map(|depth| (fill * depth).min(most));
     run.check()?;
-    let margin = blur_margin(settling.smooth_m, level.cell_m);
-    let deposit = match margin {
-        0 => laid,
-        _ => {
-            let soft = blurred(&walled(&laid, margin), settling.smooth_m, level.cell_m);
+    let deposit = match settling.smooth_m > 0.0 {
+        false => laid,
+        true => {
+            let soft = blurred_to_the_edge(&laid, settling.smooth_m, level.cell_m);
             // Never above the brim, never outside the hollow.
             soft.zip_map(&deep, |soft, deep| soft.min(deep))
         }
@@ -61,16 +60,4 @@ pub fn settle(
         ..Ledger::default()
     };
     Ok(Settled { deposit, ledger })
-}
-
-/// A grid with `margin` more cells on every side, which repeat the outermost.
-fn walled(grid: &Grid, margin: usize) -> Grid {
-    let (cols, rows) = (grid.cols(), grid.rows());
-    let inside = |i: usize, count: usize| i.saturating_sub(margin).min(count - 1);
-    Grid::by_rows(cols + 2 * margin, rows + 2 * margin, |r, out| {
-        let row = grid.row(inside(r, rows));
-        for (c, out) in out.iter_mut().enumerate() {
-            *out = row[inside(c, cols)];
-        }
-    })
 }

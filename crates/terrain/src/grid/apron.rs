@@ -43,3 +43,15 @@ pub fn without_apron<T: Copy + Send + Sync>(grid: &Grid<T>, margin: usize) -> Gr
         grid.rows() - 2 * margin,
     )
 }
+
+/// A grid with `margin` more cells on every side, which repeat the outermost.
+pub fn with_edge_repeated(grid: &Grid, margin: usize) -> Grid {
+    let (cols, rows) = (grid.cols(), grid.rows());
+    let inside = |i: usize, count: usize| i.saturating_sub(margin).min(count - 1);
+    Grid::by_rows(cols + 2 * margin, rows + 2 * margin, |r, out| {
+        let row = grid.row(inside(r, rows));
+        for (c, out) in out.iter_mut().enumerate() {
+            *out = row[inside(c, cols)];
+        }
+    })
+}

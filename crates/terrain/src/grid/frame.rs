@@ -104,6 +104,25 @@ impl Frame {
         }
     }
 
+    /// The same places on a lattice that is `halvings` times coarser by two, with
+    /// two cells more on every side for [`refined`](super::refined).
+    pub fn coarser(&self, halvings: u32) -> Self {
+        let side = 1_i64 << halvings;
+        let first = |at: i64| at.div_euclid(side) - 2;
+        let count = |at: i64, n: usize| {
+            let last = (at + n as i64 - 1).div_euclid(side) + 2;
+            (last - first(at) + 1) as usize
+        };
+        Self {
+            cell_m: self.cell_m * side as f64,
+            col0: first(self.col0),
+            row0: first(self.row0),
+            cols: count(self.col0, self.cols),
+            rows: count(self.row0, self.rows),
+            ..*self
+        }
+    }
+
     /// Number of cells.
     pub fn cells(&self) -> usize {
         self.cols * self.rows

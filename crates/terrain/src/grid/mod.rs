@@ -6,8 +6,8 @@ mod pyramid;
 mod resample;
 mod values;
 
-pub use apron::{with_apron, without_apron};
+pub use apron::{with_apron, with_edge_repeated, without_apron};
 pub use frame::{Extent, Frame};
 pub use pyramid::{Beyond, Pyramid, seamless};
-pub use resample::{Sampler, halve, resample, stretch};
+pub use resample::{Sampler, halve, refined, resample, stretch};
 pub use values::{Grid, GridError};

@@ -17,6 +17,19 @@ pub enum Beyond {
 }
 
 impl Beyond {
+    /// The place within the image, 0 to 1, that a place beyond it shows. A coarse level
+    /// is a little larger than the image: repeated by its own size it would drift.
+    fn folded(self, u: f64) -> f64 {
+        match self {
+            Beyond::Edge => u,
+            Beyond::Repeat => u.rem_euclid(1.0),
+            Beyond::Mirror => {
+                let folded = u.rem_euclid(2.0);
+                folded.min(2.0 - folded)
+            }
+        }
+    }
+
     #[inline(always)]
     fn index(self, i: i64, count: usize) -> usize {
         let n = count as i64;
@@ -60,21 +73,54 @@ impl Pyramid {
     /// as seen on a grid whose cells are as large as `pixels` of its own.
     /// Bicubic within a level, and blended between the two nearest levels.
     pub fn at(&self, u: f64, v: f64, pixels: f64, beyond: Beyond) -> f32 {
+        let (u, v) = (beyond.folded(u), beyond.folded(v));
+        self.blended(pixels, |level| self.bicubic(level, u, v, beyond))
+    }
+
+    /// The same, bilinear within a level: never beyond the values of the image, and
+    /// images that sum to one everywhere still do.
+    pub fn linear_at(&self, u: f64, v: f64, pixels: f64, beyond: Beyond) -> f32 {
+        let (u, v) = (beyond.folded(u), beyond.folded(v));
+        self.blended(pixels, |level| self.bilinear(level, u, v, beyond))
+    }
+
+    fn blended(&self, pixels: f64, on: impl Fn(usize) -> f32) -> f32 {
         let coarse = pixels.max(1.0).log2().min((self.levels.len() - 1) as f64);
-        let (level, blend) = (coarse.floor(), coarse.fract() as f32);
-        let fine = self.bicubic(level as usize, u, v, beyond);
-        if blend == 0.0 {
-            return fine;
+        let (level, blend) = (coarse.floor() as usize, coarse.fract() as f32);
+        let fine = on(level);
+        match blend == 0.0 {
+            true => fine,
+            false => fine + blend * (on(level + 1) - fine),
         }
-        fine + blend * (self.bicubic(level as usize + 1, u, v, beyond) - fine)
+    }
+
+    /// Where (u, v) is on a level, in cells. Halves of odd sizes are a little larger:
+    /// it is counted from the image's own.
+    fn on_level(&self, level: usize, u: f64, v: f64) -> (f64, f64) {
+        let scale = 1.0 / (1_u64 << level) as f64;
+        let image = self.image();
+        (
+            u * image.cols() as f64 * scale - 0.5,
+            v * image.rows() as f64 * scale - 0.5,
+        )
+    }
+
+    fn bilinear(&self, level: usize, u: f64, v: f64, beyond: Beyond) -> f32 {
+        let grid = &self.levels[level];
+        let (x, y) = self.on_level(level, u, v);
+        let (col, row) = (x.floor(), y.floor());
+        let (s, t) = ((x - col) as f32, (y - row) as f32);
+        let cols = [0, 1].map(|i| beyond.index(col as i64 + i, grid.cols()));
+        let [above, below] = [0, 1].map(|j| {
+            let line = grid.row(beyond.index(row as i64 + j, grid.rows()));
+            line[cols[0]] + s * (line[cols[1]] - line[cols[0]])
+        });
+        above + t * (below - above)
     }
 
     fn bicubic(&self, level: usize, u: f64, v: f64, beyond: Beyond) -> f32 {
         let grid = &self.levels[level];
-        // Halves of odd sizes are a little larger: count from the image's own.
-        let scale = 1.0 / (1_u64 << level) as f64;
-        let x = u * self.levels[0].cols() as f64 * scale - 0.5;
-        let y = v * self.levels[0].rows() as f64 * scale - 0.5;
+        let (x, y) = self.on_level(level, u, v);
         let (col, row) = (x.floor(), y.floor());
         let across = cubic_weights((x - col) as f32);
         let down = cubic_weights((y - row) as f32);

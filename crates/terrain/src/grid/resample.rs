@@ -131,6 +131,22 @@ fn shifted(grid: &Grid, from: &Frame, to: &Frame) -> Grid {
     })
 }
 
+/// A grid that stands on `frame.coarser(halvings)`, seen on the cells of `frame`:
+/// bicubic, with places counted in whole numbers, so that a window has the bits of
+/// the whole.
+pub fn refined(coarse: &Grid, halvings: u32, frame: &Frame) -> Grid {
+    let from = frame.coarser(halvings);
+    let side = 1_i64 << halvings;
+    let taps = |first: i64, from: i64, count: usize| -> Vec<Taps> {
+        let at = |i: usize| (first + i as i64 - from * side) as f64;
+        let place = |i: usize| (at(i) + 0.5) / side as f64 - 0.5;
+        (0..count).map(|i| cubic_taps(place(i))).collect()
+    };
+    let across = taps(frame.col0, from.col0, frame.cols);
+    let down = taps(frame.row0, from.row0, frame.rows);
+    weighted(coarse, &across, &down)
+}
+
 /// Every two by two cells averaged into one; an odd edge is repeated.
 pub fn halve(grid: &Grid) -> Grid {
     let (cols, rows) = (grid.cols(), grid.rows());

@@ -18,6 +18,20 @@ pub struct Laying {
     pub from_the_side: bool,
 }
 
+impl Laying {
+    /// How far a texture's height, 0 to 1, goes from the middle at most: a half as
+    /// it is. Three patches blended so that the variance is kept swing farther, by
+    /// one over the root of the summed squares of three equal weights.
+    pub fn height_reach(&self) -> f32 {
+        /// √3 − ½, where the texture's mean is at one end.
+        const BROKEN_UP: f32 = 1.232_050_8;
+        match self.broken_up {
+            true => BROKEN_UP,
+            false => 0.5,
+        }
+    }
+}
+
 /// A spot of the land's surface.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Spot {

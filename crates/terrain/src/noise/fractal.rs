@@ -3,6 +3,7 @@
 //! Octaves which the grid cannot carry fade out towards their mean, so that a
 //! coarse grid shows the same land with less detail, not other detail.
 
+use super::carried::carried;
 use super::gradient::{Columns, RowScratch, fill_row};
 use super::hash::{hash, unit};
 use super::lattice::{Age, CHUNK, Lanes, Places, Scale, Spots, SquareColumns};
@@ -59,10 +60,6 @@ impl Default for FractalNoise {
     }
 }
 
-/// A layer is gone when its features are as small as 2 cells (Nyquist) and
-/// in full from 4 cells on.
-const FADE_CELLS: (f64, f64) = (2.0, 4.0);
-
 /// Finer layers change faster: the time of a layer is that of the first times
 /// its fineness to this power.
 const FINE_HASTE: f64 = 0.5;
@@ -109,7 +106,7 @@ impl FractalNoise {
                 } else {
                     0.0
                 };
-                let presence = presence(1.0 / (frequency * cell_m));
+                let presence = carried(1.0 / (frequency * cell_m));
                 Octave {
                     scale: Scale {
                         frequency,
@@ -327,12 +324,6 @@ impl FractalNoise {
         run.check()?;
         Ok(grid)
     }
-}
-
-/// How much of a layer with features of `cells` cells the grid carries.
-fn presence(cells: f64) -> f32 {
-    let t = ((cells - FADE_CELLS.0) / (FADE_CELLS.1 - FADE_CELLS.0)).clamp(0.0, 1.0);
-    (t * t * (3.0 - 2.0 * t)) as f32
 }
 
 #[multiversion::multiversion(targets = "simd")]

@@ -4,6 +4,7 @@
 //! another, joined as its `Character` says (`layers`).
 
 mod basis;
+mod carried;
 mod cellular;
 mod fractal;
 mod gradient;
@@ -14,6 +15,7 @@ mod simplex;
 mod value;
 
 pub use basis::Basis;
+pub use carried::carried;
 pub use cellular::{CellDistance, CellFeature};
 pub use fractal::FractalNoise;
 pub use gradient::{gradient_noise, lattice_value};

@@ -10,7 +10,6 @@ mod distance;
 mod exposure;
 mod horizon;
 mod horn;
-mod nearest_line;
 mod relief;
 mod slope;
 
@@ -20,7 +19,6 @@ pub use distance::distance_m;
 pub use exposure::{sun_margin, sunlight, suns_of_day};
 pub use horizon::{sky_margin, sky_seen};
 pub use horn::for_each_gradient;
-pub use nearest_line::{LinePoint, Lines, Nearest};
 pub use relief::{
     position_index_m, position_m, position_margin, range_of_nine_m, roughness_m, roughness_margin,
     ruggedness_m,

@@ -1,6 +1,61 @@
 //! Gaussian blur, and sharpening by it.
 
-use crate::Grid;
+use std::borrow::Cow;
+
+use crate::grid::{halve, refined, resample, with_edge_repeated};
+use crate::{Frame, Grid};
+
+/// A blur wider than this many cells (its standard deviation) is taken on a
+/// coarser grid: what it leaves is so smooth that no eye and hardly a float tells
+/// them apart, and its cost does not grow with its radius.
+const WIDEST_CELLS: f64 = 16.0;
+
+/// How many times coarser by two the grid is on which a blur of `radius_m` is
+/// taken for cells of `cell_m`: 0 for all but wide ones.
+pub fn blur_halvings(radius_m: f64, cell_m: f64) -> u32 {
+    match radius_m > WIDEST_CELLS * cell_m {
+        true => (radius_m / (WIDEST_CELLS * cell_m)).log2().ceil() as u32,
+        false => 0,
+    }
+}
+
+/// Cells on either side that a blur of `radius_m` needs on its own grid: none when
+/// it is so wide that it is taken on a coarser one.
+pub fn near_blur_margin(radius_m: f64, cell_m: f64) -> usize {
+    match blur_halvings(radius_m, cell_m) {
+        0 => blur_margin(radius_m, cell_m),
+        _ => 0,
+    }
+}
+
+/// `grid`, blurred as by [`blurred`], its outermost cells repeated beyond its edge.
+/// Not local: wide blurs are taken of the grid's own halves.
+pub fn blurred_to_the_edge(grid: &Grid, radius_m: f64, cell_m: f64) -> Grid {
+    let halvings = blur_halvings(radius_m, cell_m);
+    let coarse_m = cell_m * f64::from(halvings).exp2();
+    let halved = (0..halvings).fold(Cow::Borrowed(grid), |grid, _| Cow::Owned(halve(&grid)));
+    let wide = with_edge_repeated(&halved, blur_margin(radius_m, coarse_m));
+    let soft = blurred(&wide, radius_m, coarse_m);
+    if halvings == 0 {
+        return soft;
+    }
+    let frame = Frame {
+        north_m: 0.0,
+        cell_m,
+        col0: 0,
+        row0: 0,
+        cols: grid.cols(),
+        rows: grid.rows(),
+    };
+    let coarse = Frame {
+        cell_m: coarse_m,
+        cols: soft.cols(),
+        rows: soft.rows(),
+        ..frame
+    };
+    let around = resample(&soft, &coarse, &frame.coarser(halvings));
+    refined(&around, halvings, &frame)
+}
 
 /// Cells on either side whose weight is not negligible, for a blur of
 /// `radius_m` (the standard deviation) on cells of `cell_m`.

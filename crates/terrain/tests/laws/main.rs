@@ -1,5 +1,6 @@
 //! The laws that the kernels obey, one module for each room.
 
+mod age;
 mod dam_break;
 mod erosion;
 mod grid;

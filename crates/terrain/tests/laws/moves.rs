@@ -2,10 +2,10 @@
 
 use proptest::prelude::*;
 use terrain::grid::{Beyond, Pyramid, seamless};
+use terrain::line::{DVec2, Polygon};
 use terrain::shape::{
-    Form, Move, PlacedImage, Placement, Polygon, Primitive, Profile, Terraces, bias, blur_margin,
-    blurred, displaced_along_normal, displacement_margin, ease_foot, gain, smooth_highest,
-    smooth_lowest,
+    Form, Move, PlacedImage, Placement, Primitive, Profile, Terraces, bias, blur_margin, blurred,
+    displaced_along_normal, displacement_margin, ease_foot, gain, smooth_highest, smooth_lowest,
 };
 use terrain::{Frame, Grid, Run};
 
@@ -171,12 +171,8 @@ fn an_eased_foot_leaves_level_and_joins_without_a_kink() {
 
 #[test]
 fn distance_to_an_outline_is_that_to_its_nearest_edge() {
-    let square = vec![
-        (1000.0, 1000.0),
-        (3000.0, 1000.0),
-        (3000.0, 2000.0),
-        (1000.0, 2000.0),
-    ];
+    let corners = [[1e3, 1e3], [3e3, 1e3], [3e3, 2e3], [1e3, 2e3]];
+    let square = corners.map(DVec2::from_array).to_vec();
     let square = Polygon::through(square).expect("four points");
     for (x, y, expected) in [
         (2000.0, 1500.0, 500.0),
@@ -185,13 +181,13 @@ fn distance_to_an_outline_is_that_to_its_nearest_edge() {
         // Beyond a corner: 3, 4, 5.
         (3300.0, 2400.0, -500.0),
     ] {
-        let got = square.inside_m(x, y);
+        let got = square.inside_m(DVec2::new(x, y));
         assert!(
             (got - expected).abs() < 1e-9,
             "at ({x}, {y}): {got}, expected {expected}"
         );
     }
-    assert!(Polygon::through(vec![(0.0, 0.0), (1.0, 1.0)]).is_err());
+    assert!(Polygon::through(vec![DVec2::ZERO, DVec2::ONE]).is_err());
 }
 
 /// Volumes of a cone, ⅓πr²h, and of half a ball, ⅔πr²h (Archimedes).

@@ -2,6 +2,7 @@
 
 use proptest::prelude::*;
 use terrain::erosion::drain;
+use terrain::line::LinePoint;
 use terrain::mask::{Brush, Combine, Range, grown, painted};
 use terrain::picture::Sun;
 use terrain::reading::{
@@ -279,25 +280,37 @@ proptest! {
 #[test]
 fn strokes_are_painted_in_metres() {
     let brush = |erase| Brush {
-        points: vec![[1000.0, 1000.0, 1.0], [3000.0, 2500.0, 0.6]],
+        course: [(1000.0, 1000.0, 1.0), (3000.0, 2500.0, 0.6)]
+            .map(|(x_m, y_m, value)| LinePoint {
+                value,
+                ..LinePoint::plain(x_m, y_m)
+            })
+            .into_iter()
+            .collect(),
         radius_m: 300.0,
         strength: 0.5,
         softness: 0.5,
         erase,
     };
     let (coarse, fine) = (frame(120), frame(480));
-    let once = painted(&[brush(false)], &fine);
+    let once = painted(&[brush(false)], &fine, Run::to_the_end()).expect("not stopped");
     assert!((once.range().1 - 0.5).abs() < 1e-3, "{:?}", once.range());
     let down = terrain::grid::resample(&once, &fine, &coarse);
-    assert_close(&down, &painted(&[brush(false)], &coarse), 0.08);
+    assert_close(
+        &down,
+        &painted(&[brush(false)], &coarse, Run::to_the_end()).expect("not stopped"),
+        0.08,
+    );
     let window = fine.window(60, 50, 100, 90);
     assert_eq!(
-        painted(&[brush(false)], &window),
+        painted(&[brush(false)], &window, Run::to_the_end()).expect("not stopped"),
         once.cropped(60, 50, 100, 90)
     );
-    let twice = painted(&[brush(false), brush(false)], &fine);
+    let twice =
+        painted(&[brush(false), brush(false)], &fine, Run::to_the_end()).expect("not stopped");
     assert!(twice.range().1 > 0.74, "{:?}", twice.range());
-    let erased = painted(&[brush(false), brush(true)], &fine);
+    let erased =
+        painted(&[brush(false), brush(true)], &fine, Run::to_the_end()).expect("not stopped");
     assert!(erased.sum() < 0.7 * once.sum());
 }
 

@@ -2,22 +2,22 @@
 
 use proptest::prelude::*;
 use terrain::Run;
-use terrain::erosion::{FlowDirections, RiverLine, drain, river_lines};
-use terrain::reading::{LinePoint, Lines};
+use terrain::erosion::{FlowDirections, drain, river_lines};
+use terrain::line::{DVec2, LineIndex, LinePoint, Polyline};
 
 use crate::support::{frame, hills};
 
 const LEAST_M2: f64 = 40_000.0;
 
-fn rivers_of(seed: u32) -> Vec<RiverLine> {
+fn rivers_of(seed: u32) -> Vec<Polyline> {
     let frame = frame(120);
     let land = hills(&frame, 600.0, seed);
     let drainage = drain(&land, -1e4, Run::to_the_end()).expect("nobody cancels");
     river_lines(&drainage, &drainage.area_cells(), &frame, LEAST_M2)
 }
 
-fn same_place(a: &terrain::erosion::RiverPoint, b: &terrain::erosion::RiverPoint) -> bool {
-    (a.x_m - b.x_m).hypot(a.y_m - b.y_m) < 1e-6
+fn same_place(a: &LinePoint, b: &LinePoint) -> bool {
+    a.at.distance(b.at) < 1e-6
 }
 
 proptest! {
@@ -28,15 +28,15 @@ proptest! {
     #[test]
     fn rivers_meet_as_strahler_says(seed in any::<u32>()) {
         let rivers = rivers_of(seed);
-        prop_assert!(rivers.iter().any(|river| river.order >= 3), "a network");
+        prop_assert!(rivers.iter().any(|river| river.rank >= 3), "a network");
         for river in &rivers {
             let first = &river.points[0];
             let into: Vec<u8> = rivers
                 .iter()
                 .filter(|other| same_place(other.points.last().expect("points"), first))
-                .map(|other| other.order)
+                .map(|other| other.rank)
                 .collect();
-            match river.order {
+            match river.rank {
                 1 => prop_assert!(into.is_empty(), "a source with inflow {into:?}"),
                 order => {
                     let equal = into.iter().filter(|o| **o == order - 1).count();
@@ -49,41 +49,40 @@ proptest! {
     #[test]
     fn rivers_gain_land_downstream(seed in any::<u32>()) {
         for river in rivers_of(seed) {
-            prop_assert!(river.points.windows(2).all(|pair| pair[1].area_m2 > pair[0].area_m2));
-            prop_assert!(river.points[0].area_m2 >= LEAST_M2);
+            prop_assert!(river.points.windows(2).all(|pair| pair[1].value > pair[0].value));
+            prop_assert!(river.points[0].value >= LEAST_M2);
         }
     }
 
-    /// The nearest line, found by looking at all of them.
+    /// The nearest line, found by looking at all of them; however far it is.
     #[test]
     fn the_nearest_line_is_that_of_brute_force(
-        seed in any::<u32>(), (x_m, y_m) in (-500.0..6500.0, -500.0..4500.0), reach_m in 1.0..3000.0,
+        seed in any::<u32>(), (x_m, y_m) in (-50_000.0..65_000.0, -500.0..4500.0),
     ) {
-        let lines: Vec<Vec<LinePoint>> = rivers_of(seed)
+        let rivers = rivers_of(seed);
+        let slow = rivers
             .iter()
-            .map(|river| {
-                let points = river.points.iter();
-                points.map(|p| LinePoint { x_m: p.x_m, y_m: p.y_m, value: p.area_m2 }).collect()
-            })
-            .collect();
-        let slow = lines
-            .iter()
-            .flat_map(|line| line.windows(2))
+            .flat_map(|line| line.points.windows(2))
             .map(|pair| {
-                let ((ax, ay), (bx, by)) = ((pair[0].x_m, pair[0].y_m), (pair[1].x_m, pair[1].y_m));
+                let ((ax, ay), (bx, by)) = (pair[0].at.into(), pair[1].at.into());
                 let along: f64 = ((x_m - ax) * (bx - ax) + (y_m - ay) * (by - ay))
-                    / ((bx - ax).powi(2) + (by - ay).powi(2));
+                    / (f64::powi(bx - ax, 2) + f64::powi(by - ay, 2));
                 let t = along.clamp(0.0, 1.0);
                 f64::hypot(x_m - ax - t * (bx - ax), y_m - ay - t * (by - ay))
             })
             .fold(f64::INFINITY, f64::min);
-        let sorted = Lines::new(lines.iter().map(Vec::as_slice));
-        let found = sorted.nearest(x_m, y_m, reach_m).map(|near| near.distance_m);
-        match found {
-            Some(distance_m) => prop_assert!((distance_m - slow).abs() < 1e-6),
-            None => prop_assert!(slow > reach_m - 1e-6, "missed one at {slow} m"),
-        }
+        let found = LineIndex::over(&rivers).nearest(DVec2::new(x_m, y_m));
+        let distance_m = found.expect("there are rivers").distance_m;
+        prop_assert!((distance_m - slow).abs() < 1e-6, "{distance_m} m, in truth {slow} m");
     }
+}
+
+#[test]
+fn without_lines_nothing_is_near_and_a_single_point_is_a_place() {
+    assert_eq!(LineIndex::over(&[]).nearest(DVec2::ZERO), None);
+    let alone = Polyline::from_iter([LinePoint::plain(3.0, 4.0)]);
+    let near = LineIndex::over(&[alone]).nearest(DVec2::ZERO);
+    assert_eq!(near.expect("a place").distance_m, 5.0);
 }
 
 /// On a cone's flank water that spreads drains evenly, whatever the bearing

@@ -381,6 +381,7 @@ impl Water {
         let area_m2 = cell_m * cell_m;
         let (worn_before, dropped_before, ledger) = self.before;
         let now = Ledger {
+            risen_m3: 0.0,
             worn_m3: (wear.sum() - worn_before) * area_m2,
             dropped_m3: (deposit.sum() - dropped_before) * area_m2,
             added_m3: 0.0,

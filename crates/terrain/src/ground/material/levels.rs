@@ -51,6 +51,17 @@ pub struct Material {
 }
 
 impl Material {
+    /// Memory that it takes, bytes.
+    pub fn bytes(&self) -> usize {
+        let levels = self.levels.iter().map(|level| size_of_val(level.values()));
+        let normal = self.normal.as_ref().map_or(0, |n| size_of_val(n.values()));
+        let open = self
+            .open
+            .as_ref()
+            .map_or(0, |open| size_of_val(open.values()));
+        levels.sum::<usize>() + normal + open
+    }
+
     /// Grows a material with `side` texels along each side, a power of two.
     /// Deterministic.
     pub fn grown(kind: MaterialKind, side: usize) -> Self {

@@ -1,0 +1,240 @@
+//! Land as it ages: it rises, rivers cut it, slopes give way, and what was cut is
+//! carried and laid down.
+//!
+//! * Rivers follow the stream power law, solved implicitly from the outlets up (Braun
+//!   and Willett 2013), and lay down part of what they carry (Davy and Lague 2009, in
+//!   the form of Yuan et al. 2019): dh/dt = U − K·Aᵐ·S + G/A·∫(U − dh/dt)dA.
+//! * No place stands more steeply above the one that it drains to than its rock
+//!   allows: what is above it slides, and goes the way of the sediment.
+//! * Soil creeps (linear diffusion), as fast as the grid can show.
+//! * Hollows fill with what arrives in them; the sea is one of them.
+//!
+//! Water is routed on [nodes](super::nodes), so that no direction is preferred.
+//! Deterministic for any number of threads.
+
+mod carry;
+mod outlets;
+
+use self::carry::{Carried, Step};
+use super::drainage::{Drainage, drain, drain_nodes};
+use super::nodes::Nodes;
+use crate::{Cancelled, Frame, Grid, Run};
+
+pub use outlets::Outlets;
+
+/// What makes land age. Rates per year.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct AgeLaw {
+    /// Erodibility K of common rock, m^(1−2m) per year.
+    pub erodibility: f64,
+    /// Exponent m of the drainage area.
+    pub area_exponent: f64,
+    /// How readily rivers lay down what they carry: G, 0 not at all, 1 as readily as
+    /// is common (Guerit et al. 2019, median 0.7 to 1.7, from memory).
+    pub deposition: f64,
+    /// The share of what comes to a place on the sea floor in a step that stays there.
+    pub sea_takes: f64,
+    /// Diffusivity of soil, m² per year.
+    pub diffusivity: f64,
+    /// Below this lies the sea, metres.
+    pub sea_level_m: f64,
+}
+
+/// The ground of each cell.
+#[derive(Clone, Copy, Debug)]
+pub struct Ground<'a> {
+    /// How fast it rises, metres per year.
+    pub rises: &'a Grid,
+    /// How readily it gives: 1 for common rock, 0 not at all.
+    pub gives: &'a Grid,
+    /// Tangent of the steepest slope that stands.
+    pub stands: &'a Grid,
+}
+
+/// Land on the cells of one grid, aging.
+pub struct Aging {
+    nodes: Nodes,
+    outlets: Outlets,
+    cell_m: f64,
+    /// Heights, metres.
+    pub heights: Grid,
+    /// Ground taken away so far, metres.
+    pub wear: Grid,
+    /// Ground laid down so far, metres.
+    pub deposit: Grid,
+    /// How fast the ground has been lowered of late against what rises, metres per
+    /// year; below 0 where it is built up.
+    pub lowered: Grid,
+    /// Sediment that has left over the outlets, m³.
+    pub carried_off_m3: f64,
+    /// Where the water went in the last step, and how much land drains through each
+    /// cell, in cells.
+    pub drainage: Option<(Drainage, Vec<f32>)>,
+}
+
+/// Of what the grid can show of creep in a step, D·dt/dx² in all parts together. More
+/// would take long and smooth away what the next grid finds anew.
+const MOST_CREEP: f64 = 0.9;
+/// The same for the mud of the sea floor at least.
+const SEA_CREEP: f64 = 0.08;
+/// Ground that gives less is firm: nothing cuts it, nothing slides, nothing creeps.
+pub const FIRM: f32 = 1e-6;
+/// D·dt/dx² is stable up to a quarter in two dimensions.
+const STABLE: f64 = 0.2;
+
+impl Aging {
+    /// Land on the cells of `frame` that water leaves over `outlets`.
+    pub fn on(heights: Grid, frame: &Frame, outlets: Outlets) -> Self {
+        let none = || Grid::filled(frame.cols, frame.rows, 0.0);
+        Self {
+            nodes: Nodes::of(frame),
+            outlets,
+            cell_m: frame.cell_m,
+            wear: none(),
+            deposit: none(),
+            lowered: none(),
+            heights,
+            carried_off_m3: 0.0,
+            drainage: None,
+        }
+    }
+
+    /// Lets `years` go by in one step, which may be of any length.
+    ///
+    /// # Errors
+    /// [`Cancelled`] when `run` was asked to stop; the land is then unspecified.
+    pub fn step(
+        &mut self,
+        ground: Ground,
+        law: AgeLaw,
+        years: f64,
+        run: Run,
+    ) -> Result<(), Cancelled> {
+        let before = self.nodes.heights(&self.heights);
+        let (outlets, sea) = (self.outlets.cells(), law.sea_level_m as f32);
+        let drainage = drain_nodes(&before, &self.nodes, outlets, sea, run)?;
+        let step = Step {
+            heights: &before,
+            drainage: &drainage,
+            nodes: &self.nodes,
+            ground,
+            law,
+            cell_m: self.cell_m,
+            years,
+        };
+        let Carried {
+            lowered,
+            carried_off,
+            area,
+        } = step.carry(run)?;
+        self.carried_off_m3 += carried_off * self.cell_m * self.cell_m;
+        let raise = years as f32;
+        let moves = self.moves(ground);
+        let cols = self.heights.cols();
+        self.heights.for_each_row(|r, row| {
+            let (lowered, rises) = (lowered.row(r), ground.rises.row(r));
+            for (c, height) in row.iter_mut().enumerate() {
+                if moves[r * cols + c] {
+                    *height += rises[c] * raise - lowered[c];
+                }
+            }
+        });
+        let crept = self.creep(&moves, law, years, run)?;
+        self.carried_off_m3 -= crept.sum() * self.cell_m * self.cell_m;
+        self.book(&lowered, &crept);
+        let per_year = 1.0 / years as f32;
+        self.lowered = lowered.zip_map(&crept, |lowered, crept| (lowered - crept) * per_year);
+        self.drainage = Some((drainage, area));
+        Ok(())
+    }
+
+    /// Fills every hollow to its brim: what is too small for a step to have filled, and
+    /// what a grid's nodes drain and its centres do not.
+    ///
+    /// # Errors
+    /// [`Cancelled`] when `run` was asked to stop.
+    pub fn fill_hollows(&mut self, law: AgeLaw, run: Run) -> Result<(), Cancelled> {
+        self.heights = drain(&self.heights, law.sea_level_m as f32, run)?.filled;
+        Ok(())
+    }
+
+    /// Wear and deposit of what was lowered and what crept in.
+    fn book(&mut self, lowered: &Grid, crept: &Grid) {
+        let net = |r: usize, c: usize| crept.at(c, r) - lowered.at(c, r);
+        self.wear.for_each_row(|r, row| {
+            for (c, wear) in row.iter_mut().enumerate() {
+                *wear += (-net(r, c)).max(0.0);
+            }
+        });
+        self.deposit.for_each_row(|r, row| {
+            for (c, deposit) in row.iter_mut().enumerate() {
+                *deposit += net(r, c).max(0.0);
+            }
+        });
+    }
+
+    /// Whether each cell moves at all: outlets and firm ground do not.
+    fn moves(&self, ground: Ground) -> Vec<bool> {
+        let gives = ground.gives.values().iter();
+        let outlets = self.outlets.cells().iter();
+        gives
+            .zip(outlets)
+            .map(|(&gives, &outlet)| gives > FIRM && !outlet)
+            .collect()
+    }
+
+    /// Soil creeps: by how much each cell gained, metres. Nothing crosses the border.
+    fn creep(
+        &mut self,
+        moves: &[bool],
+        law: AgeLaw,
+        years: f64,
+        run: Run,
+    ) -> Result<Grid, Cancelled> {
+        let (cols, rows) = (self.heights.cols(), self.heights.rows());
+        let number = (law.diffusivity * years / (self.cell_m * self.cell_m)).min(MOST_CREEP);
+        let at_sea = number.max(SEA_CREEP);
+        let parts = (at_sea / STABLE).ceil() as usize;
+        let [share, at_sea] = [number, at_sea].map(|number| (number / parts as f64) as f32);
+        let sea = law.sea_level_m as f32;
+        let start = self.heights.clone();
+        let mut before = start.clone();
+        for part in 0..parts {
+            run.check()?;
+            if part > 0 {
+                before.values_mut().copy_from_slice(self.heights.values());
+            }
+            self.heights.for_each_row(|r, row| {
+                let rows = [r.saturating_sub(1), r, (r + 1).min(rows - 1)].map(|r| before.row(r));
+                let moves = &moves[r * cols..(r + 1) * cols];
+                creep_row(rows, moves, (share, at_sea, sea), row);
+            });
+        }
+        Ok(self.heights.zip_map(&start, |after, before| after - before))
+    }
+}
+
+/// One explicit step of diffusion by the nine-point Laplacian, whose error is the same
+/// in all directions (Patra and Karttunen 2006).
+#[multiversion::multiversion(targets = "simd")]
+fn creep_row(
+    rows: [&[f32]; 3],
+    moves: &[bool],
+    (share, at_sea, sea): (f32, f32, f32),
+    out: &mut [f32],
+) {
+    let [above, here, below] = rows;
+    let cols = out.len();
+    for (c, out) in out.iter_mut().enumerate() {
+        let (w, e) = (c.saturating_sub(1), (c + 1).min(cols - 1));
+        let height = here[c];
+        let under = height < sea;
+        let share = if under { at_sea } else { share };
+        let share = if moves[c] { share } else { 0.0 };
+        // Mud lies up to the shore, and does not climb it.
+        let of = |there: f32| if under { there.min(sea) } else { there };
+        let beside = of(here[w]) + of(here[e]) + of(above[c]) + of(below[c]);
+        let corners = of(above[w]) + of(above[e]) + of(below[w]) + of(below[e]);
+        *out = height + share * ((4.0 * beside + corners) / 6.0 - 10.0 / 3.0 * height);
+    }
+}

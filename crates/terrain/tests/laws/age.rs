@@ -1,0 +1,251 @@
+//! Land that ages: laws of rivers, slopes and sediment, and no sign of the grid.
+
+use terrain::erosion::{AgeLaw, Aging, Ground, Outlets, geomorphology, likeness};
+use terrain::noise::{Basis, FractalNoise};
+use terrain::{Extent, Frame, Grid, Run};
+
+use crate::support::{assert_same_bits, on_threads};
+
+const RUN: Run = Run::to_the_end();
+const CELL_M: f64 = 100.0;
+const CELLS: usize = 96;
+/// Common rock, and no sea.
+const LAW: AgeLaw = AgeLaw {
+    erodibility: 5e-6,
+    area_exponent: 0.45,
+    deposition: 0.0,
+    sea_takes: 0.0,
+    diffusivity: 0.0,
+    sea_level_m: -1e4,
+};
+/// Metres per year.
+const UPLIFT: f32 = 3e-4;
+
+fn square(cells: usize) -> Frame {
+    let side_m = CELL_M * cells as f64;
+    Frame::with_cells(
+        Extent {
+            width_m: side_m,
+            depth_m: side_m,
+        },
+        cells,
+    )
+}
+
+fn even(value: f32) -> Grid {
+    Grid::filled(CELLS, CELLS, value)
+}
+
+fn rough(frame: &Frame, seed: u32) -> Grid {
+    let noise = FractalNoise {
+        basis: Basis::Simplex,
+        feature_m: 4000.0,
+        seed,
+        ..FractalNoise::default()
+    };
+    noise.fill(frame, RUN).expect("runs").map(|v| 200.0 * v)
+}
+
+/// What is the same everywhere, and gives.
+struct Even {
+    rises: Grid,
+    gives: Grid,
+    stands: Grid,
+}
+
+impl Even {
+    fn rising(uplift: f32, stands: f32) -> Self {
+        Self {
+            rises: even(uplift),
+            gives: even(1.0),
+            stands: even(stands),
+        }
+    }
+
+    fn ground(&self) -> Ground<'_> {
+        Ground {
+            rises: &self.rises,
+            gives: &self.gives,
+            stands: &self.stands,
+        }
+    }
+}
+
+fn aged(start: Grid, even: &Even, law: AgeLaw, steps: usize, years: f64) -> Aging {
+    let outlets = Outlets::low_border(&start, law.sea_level_m);
+    let mut aging = Aging::on(start, &square(CELLS), outlets);
+    for _ in 0..steps {
+        aging.step(even.ground(), law, years, RUN).expect("runs");
+    }
+    aging
+}
+
+/// In balance the slope of a river is (U/K)·A^−m (stream power law, Whipple and Tucker
+/// 1999): the exponent read off the land is m.
+#[test]
+fn rivers_in_balance_have_the_concavity_of_the_law() {
+    let even = Even::rising(UPLIFT, 10.0);
+    let aging = aged(rough(&square(CELLS), 1), &even, LAW, 60, 2e5);
+    let found = geomorphology(&aging.heights, CELL_M, -1e4, RUN).expect("runs");
+    let concavity = found.concavity.expect("rivers");
+    assert!((concavity - 0.45).abs() < 0.09, "concavity {concavity}");
+}
+
+/// In balance all that rises is cut: nowhere is anything left over.
+#[test]
+fn in_balance_as_much_is_lowered_as_rises() {
+    let even = Even::rising(UPLIFT, 10.0);
+    let aging = aged(rough(&square(CELLS), 2), &even, LAW, 200, 2e5);
+    let moving = aging.lowered.values().iter().filter(|rate| **rate > 0.0);
+    let close = moving
+        .clone()
+        .filter(|rate| (**rate / UPLIFT - 1.0).abs() < 0.05);
+    let share = close.count() as f64 / moving.count() as f64;
+    assert!(share > 0.95, "{share} of the land is in balance");
+}
+
+/// What was worn was laid down or carried off, told from the heights; with everything
+/// at work at once.
+#[test]
+fn nothing_is_lost_of_what_was_worn() {
+    let law = AgeLaw {
+        deposition: 1.0,
+        sea_takes: 0.1,
+        diffusivity: 0.02,
+        sea_level_m: 20.0,
+        ..LAW
+    };
+    let start = rough(&square(CELLS), 3);
+    let before = start.sum();
+    // Sea does not rise, nor do the outlets.
+    let mut even = Even::rising(0.0, 0.6);
+    let outlets = Outlets::low_border(&start, law.sea_level_m);
+    let rises = start
+        .values()
+        .iter()
+        .zip(outlets.cells())
+        .map(
+            |(&height, &outlet)| {
+                if outlet || height < 20.0 { 0.0 } else { UPLIFT }
+            },
+        );
+    even.rises = Grid::from_vec(CELLS, CELLS, rises.collect()).expect("one a cell");
+    let years = 5e4;
+    let aging = aged(start, &even, law, 10, years);
+    let area = CELL_M * CELL_M;
+    let risen = even.rises.sum() * years * 10.0 * area;
+    let worn = aging.wear.sum() * area;
+    let laid = aging.deposit.sum() * area;
+    let grown = (aging.heights.sum() - before) * area;
+    let scale = worn + laid + risen;
+    assert!(
+        (grown - (risen + laid - worn)).abs() < 1e-5 * scale,
+        "grew by {grown}, rose {risen}, worn {worn}, laid {laid}"
+    );
+    assert!(
+        (worn - laid - aging.carried_off_m3).abs() < 1e-5 * scale,
+        "worn {worn}, laid {laid}, carried off {}",
+        aging.carried_off_m3
+    );
+    assert!(
+        laid > 0.05 * worn,
+        "something was laid down: {laid} of {worn}"
+    );
+}
+
+/// However fast it rises, no ground stands more steeply than its rock allows.
+#[test]
+fn slopes_give_way() {
+    let stands = 0.5_f32;
+    let even = Even::rising(20.0 * UPLIFT, stands);
+    let aging = aged(rough(&square(CELLS), 4), &even, LAW, 40, 2e4);
+    let found = likeness(&aging.heights, CELL_M, -1e4, RUN).expect("runs");
+    let limit = f64::from(stands).atan().to_degrees();
+    assert!(
+        found.slope_steep_deg < limit + 4.0,
+        "{found:?}, limit {limit}"
+    );
+    assert!(
+        found.slope_mean_deg > 0.6 * limit,
+        "it is steep land: {found:?}"
+    );
+}
+
+/// Real land has a fourth and an eighth harmonic of the aspect of 0.01 to 0.04 (measured
+/// on the elevation model that ships with the tests); a network on square cells alone
+/// has 0.25.
+#[test]
+fn rivers_do_not_know_the_grid() {
+    let even = Even::rising(UPLIFT, 10.0);
+    let (mut four, mut eight) = (0.0, 0.0);
+    const SEEDS: u32 = 4;
+    for seed in 0..SEEDS {
+        let aging = aged(rough(&square(CELLS), 10 + seed), &even, LAW, 40, 2e5);
+        let found = likeness(&aging.heights, CELL_M, -1e4, RUN).expect("runs");
+        four += found.four_ways / f64::from(SEEDS);
+        eight += found.eight_ways / f64::from(SEEDS);
+    }
+    assert!(four < 0.04, "four directions {four}");
+    assert!(eight < 0.03, "eight directions {eight}");
+}
+
+#[test]
+fn firm_ground_stays_to_the_bit() {
+    let start = rough(&square(CELLS), 5);
+    let mut even = Even::rising(UPLIFT, 0.5);
+    even.gives.for_each_row(|r, row| {
+        if (40..50).contains(&r) {
+            row[40..50].fill(0.0);
+        }
+    });
+    let law = AgeLaw {
+        deposition: 1.0,
+        diffusivity: 0.05,
+        ..LAW
+    };
+    let aging = aged(start.clone(), &even, law, 20, 1e5);
+    let part = |grid: &Grid| grid.cropped(40, 40, 10, 10);
+    assert_same_bits(&part(&aging.heights), &part(&start));
+    let (moved, _) = aging.heights.zip_map(&start, |a, b| -(a - b).abs()).range();
+    assert!(moved < -10.0, "the rest does not stay");
+}
+
+#[test]
+fn any_number_of_threads_gives_the_same_bits() {
+    let even = Even::rising(UPLIFT, 0.6);
+    let law = AgeLaw {
+        deposition: 0.7,
+        diffusivity: 0.02,
+        ..LAW
+    };
+    let on = |threads| {
+        on_threads(threads, || {
+            aged(rough(&square(CELLS), 6), &even, law, 8, 1e5).heights
+        })
+    };
+    assert_same_bits(&on(1), &on(3));
+}
+
+/// The sea takes sediment, and stays sea away from the rivers' mouths.
+#[test]
+fn deltas_grow_into_the_sea_and_do_not_fill_it() {
+    let frame = square(CELLS);
+    let start = Grid::by_rows(CELLS, CELLS, |_, row| {
+        for (c, height) in row.iter_mut().enumerate() {
+            *height = 6.0 * (c as f32 - 40.0);
+        }
+    });
+    let bumps = rough(&frame, 7);
+    let start = start.zip_map(&bumps, |slope, bump| slope + 0.1 * bump);
+    let mut even = Even::rising(0.0, 0.6);
+    even.rises = start.map(|h| if h > 0.0 { UPLIFT } else { 0.0 });
+    let law = AgeLaw {
+        sea_takes: 0.1,
+        sea_level_m: 0.0,
+        ..LAW
+    };
+    let aging = aged(start.clone(), &even, law, 40, 1e5);
+    let sea = |grid: &Grid| grid.values().iter().filter(|h| **h < 0.0).count() as f64;
+    let left = sea(&aging.heights) / sea(&start);
+    assert!((0.6..1.0).contains(&left), "{left} of the sea is left");
+}
