@@ -35,6 +35,31 @@ fn whole_demo(bencher: Bencher, cells: usize) {
         .bench_refs(|grower| look(grower, &recipe, cells));
 }
 
+/// Ages on plain noise over 12 km, the noise in the cache.
+#[divan::bench(args = [128, 512, 1024], sample_count = 5)]
+fn ages_of_plain_noise(bencher: Bencher, cells: usize) {
+    let grower = Grower::new(CACHE_BYTES);
+    let document = serde_json::json!({
+        "version": 1, "name": "Bench", "sea_level_m": -10_000,
+        "extent": { "width_m": 12_000, "depth_m": 12_000 },
+        "strands": [{ "name": "land", "steps": [
+            { "id": "noise", "name": "Noise", "combine": "add", "do": { "noise": {
+                "height_m": 1500, "feature_m": 5000 } } },
+            { "id": "ages", "name": "Ages", "do": { "ages": {} } },
+        ] }],
+    });
+    let mut recipe = Recipe::from_value(document).expect("a recipe");
+    bencher.bench_local(|| {
+        let step = &mut recipe.strands[0].steps[1];
+        if let Operation::Ages(ages) = &mut step.operation {
+            ages.sediment += 1e-3;
+        }
+        let frame = Frame::with_cells(recipe.extent.into(), cells);
+        let land = grower.land(&recipe, &NoAssets, &frame, Run::to_the_end());
+        divan::black_box(land.expect("it grows").heights());
+    });
+}
+
 /// The demo with another value in its last noise step: what lies below is in
 /// the cache, the erosion above it must run again.
 #[divan::bench(args = [128, 512], sample_count = 10)]

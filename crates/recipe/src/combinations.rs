@@ -2,7 +2,7 @@
 
 use serde_json::Value;
 
-use crate::document::{Cover, Reading, Step, Trace};
+use crate::document::{Cover, Product, Reading, Step};
 
 /// Steps that are often used together.
 #[derive(Clone, Copy, Debug)]
@@ -31,9 +31,9 @@ impl Combination {
         serde_json::to_value(self.steps()).expect("plain data")
     }
 
-    /// Traces that steps before it must have left.
-    pub fn needs(&self) -> Vec<Trace> {
-        let mut left: Vec<Trace> = Vec::new();
+    /// What steps before it must have left.
+    pub fn needs(&self) -> Vec<Product> {
+        let mut left: Vec<Product> = Vec::new();
         let mut needs = Vec::new();
         for step in self.steps() {
             let own = step.operation.masks();
@@ -47,14 +47,44 @@ impl Combination {
                     }
                 }
             }
-            left.extend(step.operation.traces());
+            left.extend(step.operation.products());
         }
         needs
     }
 }
 
 /// All combinations, in the order in which they are offered.
-pub const COMBINATIONS: [Combination; 5] = [
+pub const COMBINATIONS: [Combination; 10] = [
+    Combination {
+        key: "mountain-range",
+        title: "Range of mountains",
+        about: "High ground that rises and is cut by branching valleys, with fans at its foot.",
+        json: include_str!("../combinations/steps/mountain-range.json"),
+    },
+    Combination {
+        key: "worn-highland",
+        title: "Worn-down highland",
+        about: "An old land: broad valleys, low rises, and a few hard hills left over.",
+        json: include_str!("../combinations/steps/worn-highland.json"),
+    },
+    Combination {
+        key: "rolling-hills",
+        title: "Rolling hills",
+        about: "Wide rounded hills with gentle valleys between.",
+        json: include_str!("../combinations/steps/rolling-hills.json"),
+    },
+    Combination {
+        key: "badlands",
+        title: "Badlands",
+        about: "Soft ground, cut by gullies that branch and branch again.",
+        json: include_str!("../combinations/steps/badlands.json"),
+    },
+    Combination {
+        key: "cut-volcano",
+        title: "Volcano cut by gullies",
+        about: "A cone with valleys that run down from its top on all sides.",
+        json: include_str!("../combinations/steps/cut-volcano.json"),
+    },
     Combination {
         key: "fine-detail",
         title: "Fine detail where it belongs",

@@ -29,4 +29,4 @@ pub mod view;
 pub use document::{Recipe, RecipeError};
 pub use grow::{Assets, GrowError, Grower, Land};
 pub use reference::reference_page;
-pub use schema::{catalogue, core_sample_schema, recipe_schema};
+pub use schema::{catalogue, core_sample_schema, recipe_schema, words};

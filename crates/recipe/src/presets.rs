@@ -25,12 +25,18 @@ impl Preset {
 }
 
 /// All presets, in the order in which they are offered.
-pub const PRESETS: [Preset; 6] = [
+pub const PRESETS: [Preset; 7] = [
     Preset {
         key: "hollin-fjord",
         title: "Hollin Fjord",
         about: "A sea inlet between steep walls, with hanging valleys and a plateau with old snow.",
         json: include_str!("../../../demo/hollin-fjord.json"),
+    },
+    Preset {
+        key: "alpine-range",
+        title: "Alpine range",
+        about: "A high range with its valleys, and a basin between that its rivers fill.",
+        json: include_str!("../presets/alpine-range.json"),
     },
     Preset {
         key: "tower-karst",
@@ -41,7 +47,7 @@ pub const PRESETS: [Preset; 6] = [
     Preset {
         key: "loess-badlands",
         title: "Loess badlands",
-        about: "Soft layers, cut into a maze of gullies and narrow ridges.",
+        about: "Soft layers, cut by branching gullies down to the plain.",
         json: include_str!("../presets/loess-badlands.json"),
     },
     Preset {

@@ -41,9 +41,13 @@ fn describe(page: &mut String, sheet: &KindSheet) {
         let _ = write!(page, "![{}]({}.png)\n\n", sheet.title, sheet.kind);
     }
     let _ = write!(page, "{}\n\n", text(&sheet.schema["description"]));
-    if !sheet.traces.is_empty() {
-        let names: Vec<_> = sheet.traces.iter().map(|trace| trace.name()).collect();
-        let _ = write!(page, "Leaves traces: {}.\n\n", names.join(", "));
+    if !sheet.products.is_empty() {
+        let names: Vec<_> = sheet
+            .products
+            .iter()
+            .map(|product| product.name())
+            .collect();
+        let _ = write!(page, "Leaves: {}.\n\n", names.join(", "));
     }
     page.push_str("| parameter | range | at first | what it does |\n|---|---|---|---|\n");
     let parameters = sheet.schema["properties"].as_object();

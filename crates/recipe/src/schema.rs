@@ -1,5 +1,6 @@
 //! What a recipe may contain, for programs: the schema and the catalogue.
 
+use schemars::JsonSchema;
 use serde::Serialize;
 use serde_json::Value;
 
@@ -32,4 +33,21 @@ pub fn catalogue() -> Catalogue {
         kinds: kind_sheets(),
         mask: schemars::schema_for!(Mask).to_value(),
     }
+}
+
+/// The words that a value of type `T` may be, in the order of its declaration: how
+/// steps combine, how readings join, what covers may be made of.
+pub fn words<T: JsonSchema>() -> Vec<String> {
+    let schema = schemars::schema_for!(T).to_value();
+    let of = |one: &Value| -> Vec<String> {
+        let all = one["enum"].as_array().cloned().unwrap_or_default();
+        let all = all.into_iter().chain(one.get("const").cloned());
+        all.filter_map(|word| word.as_str().map(str::to_owned))
+            .collect()
+    };
+    let variants = schema["oneOf"].as_array().cloned().unwrap_or_default();
+    of(&schema)
+        .into_iter()
+        .chain(variants.iter().flat_map(of))
+        .collect()
 }

@@ -5,31 +5,31 @@ use std::collections::BTreeSet;
 use serde_json::Value;
 
 use super::error::Place;
-use super::{LAND, Mask, Reading, Recipe, RecipeError, Step, Trace, linear_colour, lookup, ranges};
+use super::{
+    Knot, LAND, Mask, Product, Reading, Recipe, RecipeError, Step, declared, linear_colour, ordered,
+};
+
+use crate::steps::RIVERS;
 
 /// What the steps of a strand so far leave behind for masks to read.
 #[derive(Default)]
-struct LeftBehind {
-    traces: BTreeSet<Trace>,
-    rivers: bool,
+struct LeftBehind<'r> {
+    products: BTreeSet<Product>,
     /// Names of masks.
-    named: Vec<String>,
+    named: BTreeSet<&'r str>,
 }
 
 /// Checks all that the types cannot.
 pub(super) fn check(recipe: &Recipe, document: &Value) -> Result<(), RecipeError> {
-    ranges::check(document)?;
+    declared::check(document)?;
+    check_count(recipe)?;
     let place = |path: &[String]| Place::at(document, path);
     check_land(recipe, place)?;
     check_ids(recipe, place)?;
     check_strands(recipe, place)?;
     for (s, strand) in recipe.strands.iter().enumerate() {
         let mut left_behind = LeftBehind {
-            named: recipe
-                .masks
-                .iter()
-                .map(|named| named.name.clone())
-                .collect(),
+            named: recipe.masks.iter().map(|m| m.name.as_str()).collect(),
             ..LeftBehind::default()
         };
         for (k, step) in strand.steps.iter().enumerate() {
@@ -45,8 +45,7 @@ pub(super) fn check(recipe: &Recipe, document: &Value) -> Result<(), RecipeError
             }
             // A step that is off leaves a trace of nothing, so that switching
             // it off is no reason to refuse the masks that read it.
-            left_behind.traces.extend(step.operation.traces());
-            left_behind.rivers |= step.operation.leaves_rivers();
+            left_behind.products.extend(step.operation.products());
         }
         if strand.name == LAND {
             check_named(recipe, &left_behind, place)?;
@@ -54,6 +53,22 @@ pub(super) fn check(recipe: &Recipe, document: &Value) -> Result<(), RecipeError
         }
     }
     Ok(())
+}
+
+/// Steps of all strands together, so that every one of them can be grown while
+/// somebody waits.
+const MOST_STEPS: usize = 1_000;
+
+fn check_count(recipe: &Recipe) -> Result<(), RecipeError> {
+    let steps: usize = recipe.strands.iter().map(|s| s.steps.len()).sum();
+    match steps <= MOST_STEPS {
+        true => Ok(()),
+        false => {
+            let reason = format!("a recipe has at most {MOST_STEPS} steps in all its strands");
+            let (at, value) = (Place::default(), steps.to_string());
+            Err(RecipeError::unfit(at, "steps", &value, reason))
+        }
+    }
 }
 
 fn check_land(recipe: &Recipe, place: impl Fn(&[String]) -> Place) -> Result<(), RecipeError> {
@@ -101,53 +116,70 @@ fn check_ids(recipe: &Recipe, place: impl Fn(&[String]) -> Place) -> Result<(), 
     Ok(())
 }
 
+/// More strands than this never take in one another in a row.
+const DEEPEST_STRANDS: usize = 32;
+/// More named masks than this never refer to one another in a row.
+const DEEPEST_MASKS: usize = 64;
+
 /// A strand that is taken in must exist and must not take in itself.
 fn check_strands(recipe: &Recipe, place: impl Fn(&[String]) -> Place) -> Result<(), RecipeError> {
-    fn visit(recipe: &Recipe, name: &str, path: &mut Vec<String>) -> Result<(), String> {
-        let Some(strand) = recipe.strand(name) else {
-            return Err("there is no such strand".to_owned());
-        };
-        if path.iter().any(|seen| seen == name) {
-            return Err(format!(
-                "it would take in itself: {} → {name}",
-                path.join(" → ")
-            ));
-        }
-        path.push(name.to_owned());
-        for taken in strand
-            .steps
-            .iter()
-            .filter_map(|step| step.operation.takes_in())
-        {
-            visit(recipe, taken, path)?;
-        }
-        path.pop();
-        Ok(())
-    }
-    for strand in &recipe.strands {
-        for step in &strand.steps {
-            if let Some(taken) = step.operation.takes_in() {
-                visit(recipe, taken, &mut vec![strand.name.clone()]).map_err(|reason| {
-                    let mut at = place(&[]);
-                    at.owner = format!("step ‘{}’", step.name);
-                    RecipeError::unfit(at, "strand", taken, reason)
-                })?;
-                check_taken_trace(recipe, step)?;
+    let names: Vec<&str> = recipe.strands.iter().map(|s| s.name.as_str()).collect();
+    let at = |step: &Step| Place {
+        owner: format!("step ‘{}’", step.name),
+        ..place(&[])
+    };
+    for step in recipe.strands.iter().flat_map(|strand| &strand.steps) {
+        if let Some(taken) = step.operation.takes_in() {
+            if !names.contains(&taken) {
+                let reason = "there is no such strand".to_owned();
+                return Err(RecipeError::unfit(at(step), "strand", taken, reason));
             }
+            check_taken_trace(recipe, step)?;
         }
     }
-    Ok(())
+    let found = ordered(names.len(), DEEPEST_STRANDS, |s| {
+        let taken = recipe.strands[s].steps.iter();
+        let taken = taken.filter_map(|step| step.operation.takes_in());
+        taken
+            .filter_map(|name| names.iter().position(|n| *n == name))
+            .collect()
+    });
+    let Err(knot) = found else {
+        return Ok(());
+    };
+    let (path, reason) = match &knot {
+        Knot::Ring(path) => (path, "it would take in itself"),
+        Knot::Deep(path) => (path, "too many strands take in one another in a row"),
+    };
+    let shown: Vec<&str> = path.iter().take(LONGEST_PATH).map(|s| names[*s]).collect();
+    let reason = format!("{reason}: {}", shown.join(" → "));
+    // The step that closes the ring, or begins the row.
+    let (from, to) = (&recipe.strands[path[0]], path.get(1).map(|s| names[*s]));
+    let step = from
+        .steps
+        .iter()
+        .find(|step| step.operation.takes_in() == to);
+    let at = step.map_or_else(|| place(&[]), at);
+    Err(RecipeError::unfit(
+        at,
+        "strand",
+        to.unwrap_or(&from.name),
+        reason,
+    ))
 }
+
+/// A refusal names no more of a row than this.
+const LONGEST_PATH: usize = 8;
 
 /// A trace that is taken in must be left by a step of that strand.
 fn check_taken_trace(recipe: &Recipe, step: &Step) -> Result<(), RecipeError> {
     let operation = &step.operation;
     let taken = operation.takes_in().and_then(|name| recipe.strand(name));
-    let (Some(strand), Some(trace)) = (taken, operation.takes_trace()) else {
+    let (Some(strand), Some(trace)) = (taken, operation.takes_product()) else {
         return Ok(());
     };
     let mut steps = strand.steps.iter();
-    match steps.any(|step| step.operation.traces().contains(&trace)) {
+    match steps.any(|step| step.operation.products().contains(&trace)) {
         true => Ok(()),
         false => {
             let at = Place {
@@ -167,19 +199,6 @@ fn check_named(
     left_behind: &LeftBehind,
     place: impl Fn(&[String]) -> Place,
 ) -> Result<(), RecipeError> {
-    fn visit<'a>(recipe: &'a Recipe, name: &'a str, path: &mut Vec<&'a str>) -> bool {
-        if path.contains(&name) {
-            return false;
-        }
-        path.push(name);
-        let mask = lookup(&recipe.masks, name);
-        let terms = mask.iter().flat_map(|mask| &mask.terms);
-        let sound = terms
-            .filter_map(|term| term.of.refers_to())
-            .all(|other| visit(recipe, other, path));
-        path.pop();
-        sound
-    }
     let mut names = BTreeSet::new();
     for (i, named) in recipe.masks.iter().enumerate() {
         let mut at = place(&["masks".to_owned(), i.to_string()]);
@@ -188,13 +207,30 @@ fn check_named(
             let reason = "every named mask needs a name of its own".to_owned();
             return Err(RecipeError::unfit(at, "name", &named.name, reason));
         }
-        if !visit(recipe, &named.name, &mut Vec::new()) {
-            let reason = "it would be made from itself".to_owned();
-            return Err(RecipeError::unfit(at, "mask", &named.name, reason));
-        }
         check_mask(&named.mask, left_behind, at)?;
     }
-    Ok(())
+    check_knots(recipe, place)
+}
+
+/// No named mask is made from itself, and none from a very long row of others.
+fn check_knots(recipe: &Recipe, place: impl Fn(&[String]) -> Place) -> Result<(), RecipeError> {
+    let masks = &recipe.masks;
+    let index = |name: &str| masks.iter().position(|named| named.name == name);
+    let found = ordered(masks.len(), DEEPEST_MASKS, |i| {
+        let terms = masks[i].mask.terms.iter();
+        terms
+            .filter_map(|term| index(term.of.refers_to()?))
+            .collect()
+    });
+    let (path, reason) = match &found {
+        Ok(_) => return Ok(()),
+        Err(Knot::Ring(path)) => (path, "it would be made from itself"),
+        Err(Knot::Deep(path)) => (path, "too many masks refer to one another in a row"),
+    };
+    let name = &masks[path[0]].name;
+    let mut at = place(&["masks".to_owned(), path[0].to_string()]);
+    at.owner = format!("mask ‘{name}’");
+    Err(RecipeError::unfit(at, "mask", name, reason.to_owned()))
 }
 
 fn check_covers(
@@ -258,12 +294,6 @@ fn check_mask(mask: &Mask, left_behind: &LeftBehind, at: Place) -> Result<(), Re
             return Err(RecipeError::unfit(at, "from", &from.to_string(), reason));
         }
         check_reading(&term.of, left_behind, at.clone())?;
-        if let Reading::Painted { strokes } = &term.of
-            && strokes.iter().any(|stroke| stroke.points.is_empty())
-        {
-            let reason = "a stroke needs at least one point".to_owned();
-            return Err(RecipeError::unfit(at, "points", "empty", reason));
-        }
         let points: Vec<(f32, f32)> = term.curve.iter().map(|[x, y]| (*x, *y)).collect();
         if !points.is_empty()
             && let Err(error) = terrain::shape::Curve::through(&points)
@@ -286,16 +316,16 @@ fn check_reading(
     at: Place,
 ) -> Result<(), RecipeError> {
     if let Some(name) = reading.refers_to()
-        && !left_behind.named.iter().any(|known| known == name)
+        && !left_behind.named.contains(name)
     {
         let reason = "there is no mask of that name".to_owned();
         return Err(RecipeError::unfit(at, "mask", name, reason));
     }
     let (missing, reason) = match reading {
-        Reading::Trace(trace) if !left_behind.traces.contains(trace) => {
+        Reading::Trace(trace) if !left_behind.products.contains(trace) => {
             (trace.name(), "no step before this one leaves such a trace")
         }
-        Reading::River { .. } if !left_behind.rivers => {
+        Reading::River { .. } if !left_behind.products.contains(&RIVERS) => {
             ("river", "no step before this one finds rivers")
         }
         _ => return Ok(()),

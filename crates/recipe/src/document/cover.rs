@@ -11,8 +11,10 @@ use super::{Broken, CoverMaterial, Mask, Reading, Texture, step::yes};
 #[serde(deny_unknown_fields)]
 pub struct Cover {
     /// Unlike that of any other cover in the recipe; never changes.
+    #[schemars(length(min = 1, max = 200))]
     pub id: String,
     /// What the artist calls it.
+    #[schemars(length(max = 200))]
     pub name: String,
     /// A cover that is off is passed over.
     #[serde(default = "yes")]
@@ -110,8 +112,10 @@ pub struct CoverGradient {
     /// What is read.
     pub by: Reading,
     /// The reading that has the first colour.
+    #[schemars(range(min = -1_000_000_000, max = 1_000_000_000))]
     pub from: f32,
     /// The reading that has the last colour.
+    #[schemars(range(min = -1_000_000_000, max = 1_000_000_000))]
     pub to: f32,
     /// The colours.
     #[schemars(length(min = 1, max = 32))]

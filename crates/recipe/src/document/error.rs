@@ -131,6 +131,8 @@ impl Place {
                     let what = match list {
                         "steps" => Some("step"),
                         "covers" => Some("cover"),
+                        "masks" => Some("mask"),
+                        "washes" => Some("wash"),
                         _ => None,
                     };
                     if let Some(what) = what {

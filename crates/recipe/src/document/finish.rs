@@ -11,6 +11,7 @@ use super::{Mask, step::yes};
 pub struct Finish {
     /// Colours that water carries downhill.
     #[serde(skip_serializing_if = "Vec::is_empty")]
+    #[schemars(length(max = 16))]
     pub washes: Vec<Wash>,
     /// Darkens what is shut in.
     #[serde(skip_serializing_if = "Option::is_none")]
@@ -31,8 +32,10 @@ impl Finish {
 #[serde(deny_unknown_fields)]
 pub struct Wash {
     /// Unlike that of any other part of the recipe; never changes.
+    #[schemars(length(min = 1, max = 200))]
     pub id: String,
     /// What the artist calls it.
+    #[schemars(length(max = 200))]
     pub name: String,
     /// A wash that is off is passed over.
     #[serde(default = "yes")]

@@ -3,9 +3,9 @@
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::mask::{Range, grow_margin};
-use terrain::shape::blur_margin;
+use terrain::shape::{blur_halvings, blur_margin};
 
-use super::Reading;
+use super::{Cells, Reading};
 
 /// Where something takes effect: terms, joined one after the other.
 ///
@@ -15,6 +15,7 @@ use super::Reading;
 #[serde(deny_unknown_fields)]
 pub struct Mask {
     /// The terms, first one first; none means everywhere.
+    #[schemars(length(max = 64))]
     pub terms: Vec<Term>,
     /// Blurred over this much, so that its edge does not show.
     #[serde(default, skip_serializing_if = "is_zero")]
@@ -60,6 +61,7 @@ pub struct Broken {
 #[serde(deny_unknown_fields)]
 pub struct NamedMask {
     /// The name that readings know it by.
+    #[schemars(length(max = 200))]
     pub name: String,
     /// What it says.
     pub mask: Mask,
@@ -89,9 +91,11 @@ pub struct Term {
     pub of: Reading,
     /// Full from here on; open when absent.
     #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[schemars(range(min = -1_000_000_000, max = 1_000_000_000))]
     pub from: Option<f32>,
     /// Full up to here; open when absent.
     #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[schemars(range(min = -1_000_000_000, max = 1_000_000_000))]
     pub to: Option<f32>,
     /// Over how much it rises before `from`.
     #[serde(default)]
@@ -104,7 +108,7 @@ pub struct Term {
     /// Bends how much counts: pairs from 0 to 1, before and after, from low to
     /// high. A straight line when empty.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
-    #[schemars(length(max = 32))]
+    #[schemars(length(max = 32), inner(inner(range(min = -10, max = 10))))]
     pub curve: Vec<[f32; 2]>,
     /// How much the term counts at all: at 0 it holds everywhere where it
     /// would multiply, and nowhere where it would add.
@@ -164,20 +168,21 @@ impl Mask {
         }
     }
 
-    /// Cells of `cell_m` needed around the place where the mask is taken, those
-    /// of the masks among `named` that it refers to included.
-    pub(crate) fn margin(&self, cell_m: f64, named: &[NamedMask]) -> usize {
-        let terms = self.terms.iter();
-        let terms = terms.map(|term| term.of.margin_with(cell_m, named));
-        terms.max().unwrap_or(0)
-            + blur_margin(self.blur_m, cell_m)
-            + grow_margin(self.grow_m, cell_m)
+    /// Cells needed around the place where the mask is taken, when its terms need
+    /// `terms`. A mask that is blurred widely is taken of the land on coarser
+    /// cells, and needs none of these.
+    pub(crate) fn margin_around(&self, terms: usize, on: Cells) -> usize {
+        match blur_halvings(self.blur_m, on.cell_m) {
+            0 => terms
+                .saturating_add(blur_margin(self.blur_m, on.cell_m))
+                .saturating_add(grow_margin(self.grow_on(on), on.cell_m)),
+            _ => 0,
+        }
     }
 
-    /// Whether some reading in it depends on the land as a whole.
-    pub(crate) fn needs_whole(&self, named: &[NamedMask]) -> bool {
-        let mut terms = self.terms.iter();
-        terms.any(|term| term.of.needs_whole_with(named))
+    /// By how much it is grown: never by more than the land is long.
+    pub(crate) fn grow_on(&self, on: Cells) -> f64 {
+        self.grow_m.clamp(-on.land_m, on.land_m)
     }
 
     /// Whether it refers to masks by name.
@@ -189,31 +194,6 @@ impl Mask {
     pub(crate) fn is_hard(&self) -> bool {
         self.blur_m == 0.0 && !self.terms.is_empty()
     }
-}
-
-impl Reading {
-    /// Cells of `cell_m` needed around the place that is read, those of a mask
-    /// among `named` that it refers to included.
-    pub(crate) fn margin_with(&self, cell_m: f64, named: &[NamedMask]) -> usize {
-        let other = match self {
-            Reading::Named { mask } => lookup(named, mask),
-            _ => None,
-        };
-        let other = other.map_or(0, |mask| mask.margin(cell_m, named));
-        self.margin(cell_m).max(other)
-    }
-
-    /// Whether it, or a mask that it refers to, depends on the land as a whole.
-    pub(crate) fn needs_whole_with(&self, named: &[NamedMask]) -> bool {
-        let other = self.refers_to().and_then(|name| lookup(named, name));
-        self.needs_whole() || other.is_some_and(|mask| mask.needs_whole(named))
-    }
-}
-
-/// The mask called `name`.
-pub(crate) fn lookup<'a>(named: &'a [NamedMask], name: &str) -> Option<&'a Mask> {
-    let found = named.iter().find(|entry| entry.name == name);
-    found.map(|entry| &entry.mask)
 }
 
 /// How a term joins the ones before it.

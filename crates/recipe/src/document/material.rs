@@ -45,18 +45,23 @@ pub enum CoverMaterial {
 pub struct ImageSet {
     /// Colour, sRGB.
     #[serde(skip_serializing_if = "String::is_empty")]
+    #[schemars(length(max = 200))]
     pub albedo: String,
     /// Surface directions, green towards the top of the picture.
     #[serde(skip_serializing_if = "String::is_empty")]
+    #[schemars(length(max = 200))]
     pub normal: String,
     /// Roughness.
     #[serde(skip_serializing_if = "String::is_empty")]
+    #[schemars(length(max = 200))]
     pub roughness: String,
     /// How open each place is to light.
     #[serde(skip_serializing_if = "String::is_empty")]
+    #[schemars(length(max = 200))]
     pub occlusion: String,
     /// Height.
     #[serde(skip_serializing_if = "String::is_empty")]
+    #[schemars(length(max = 200))]
     pub height: String,
 }
 

@@ -3,8 +3,10 @@
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::reading::{Bend, position_margin, roughness_margin, sky_margin, sun_margin};
+use terrain::shape::{blur_halvings, blur_margin};
 
-use super::{Stroke, Trace};
+use super::{Product, Stroke};
+use crate::grow::Size;
 
 /// A measure taken of the land as it is where a mask is used.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
@@ -75,6 +77,7 @@ pub enum Reading {
     /// Distance to where another mask holds, metres.
     Near {
         /// The mask's name.
+        #[schemars(length(max = 200))]
         mask: String,
     },
     /// Metres east of the west edge.
@@ -84,13 +87,16 @@ pub enum Reading {
     /// Distance to a point, metres.
     Point {
         /// Metres east.
+        #[schemars(range(min = -10_000_000, max = 10_000_000))]
         x_m: f64,
         /// Metres north.
+        #[schemars(range(min = -10_000_000, max = 10_000_000))]
         y_m: f64,
     },
     /// Distance to a drawn line, metres.
     Line {
         /// Its points.
+        #[schemars(length(max = 20_000), inner(inner(range(min = -10_000_000, max = 10_000_000))))]
         points: Vec<[f64; 2]>,
     },
     /// Layered noise from −1 to 1, to break things up.
@@ -105,6 +111,7 @@ pub enum Reading {
     /// lowest and the highest value of a file in metres.
     Image {
         /// The imported file.
+        #[schemars(length(max = 200))]
         asset: String,
         /// Which of its channels: 0 red or grey, 1 green, 2 blue, 3 alpha.
         #[serde(default, skip_serializing_if = "is_first")]
@@ -119,15 +126,17 @@ pub enum Reading {
     /// What was painted by hand, 0 to 1.
     Painted {
         /// Strokes, the oldest first.
+        #[schemars(length(max = 20_000))]
         strokes: Vec<Stroke>,
     },
     /// A mask that has a name, taken here, 0 to 1.
     Named {
         /// Its name.
+        #[schemars(length(max = 200))]
         mask: String,
     },
     /// What a step left behind.
-    Trace(Trace),
+    Trace(Product),
     /// Depth of the sea, or of water that a step has left, metres; 0 on dry land.
     WaterDepth,
     /// Distance to the nearest river, metres.
@@ -136,6 +145,23 @@ pub enum Reading {
         #[schemars(range(min = 1, max = 12))]
         least_order: u8,
     },
+}
+
+/// The cells on which masks and readings are taken.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) struct Cells {
+    /// Side of a cell, metres.
+    pub(crate) cell_m: f64,
+    /// The land's longer side, metres.
+    pub(crate) land_m: f64,
+}
+
+impl Cells {
+    /// How far is looked for what shuts out light: never farther than the land is
+    /// long, or a small land would need a large one around it.
+    pub(crate) fn within_land(self, reach_m: f64) -> f64 {
+        reach_m.min(self.land_m)
+    }
 }
 
 /// Which way a bend is measured.
@@ -173,18 +199,56 @@ impl Reading {
     /// How far land casts shadows that sunlight is aware of, metres.
     pub(crate) const SHADOW_REACH_M: f64 = 3_000.0;
 
-    /// Cells of `cell_m` needed around the place that is read.
-    pub(crate) fn margin(&self, cell_m: f64) -> usize {
+    /// Cells needed around the place that is read.
+    pub(crate) fn margin(&self, on: Cells) -> usize {
+        let cell_m = on.cell_m;
+        if self.scale_halvings(cell_m) > 0 {
+            return 0;
+        }
         match self {
             Reading::Slope | Reading::Facing { .. } => 1,
-            Reading::Curvature { scale_m, .. } => 1 + terrain::shape::blur_margin(*scale_m, cell_m),
+            Reading::Curvature { scale_m, .. } => 1 + blur_margin(*scale_m, cell_m),
             Reading::Position { scale_m } => position_margin(*scale_m, cell_m),
             Reading::Roughness { scale_m } => roughness_margin(*scale_m, cell_m),
-            Reading::Occlusion { reach_m } => sky_margin(*reach_m, cell_m),
+            Reading::Occlusion { reach_m } => sky_margin(on.within_land(*reach_m), cell_m),
             Reading::Sunlight { .. } | Reading::SunDay { .. } => {
-                sun_margin(Self::SHADOW_REACH_M, cell_m)
+                sun_margin(on.within_land(Self::SHADOW_REACH_M), cell_m)
             }
             _ => 0,
+        }
+    }
+
+    /// How many times coarser by two the land is on which it is taken, for
+    /// readings that smooth the land over many cells first.
+    pub(crate) fn scale_halvings(&self, cell_m: f64) -> u32 {
+        match self {
+            Reading::Curvature { scale_m, .. }
+            | Reading::Position { scale_m }
+            | Reading::Roughness { scale_m } => blur_halvings(*scale_m, cell_m),
+            _ => 0,
+        }
+    }
+
+    /// How often it looks at each of `size` cells, about.
+    pub(crate) fn passes(&self, size: Size) -> f64 {
+        match self {
+            // Sixteen bearings, and a look for each third that is farther.
+            Reading::Occlusion { .. } => 150.0,
+            Reading::Sunlight { .. } => 40.0,
+            // The same for every hour of the day.
+            Reading::SunDay { .. } => 24.0 * 40.0,
+            Reading::Noise { .. } => 12.0,
+            Reading::Line { .. } | Reading::River { .. } => 60.0,
+            Reading::Painted { strokes } => {
+                let looks = strokes.iter().map(|stroke| {
+                    let radius = 0.5 * stroke.size_m / size.cell_m + 1.0;
+                    // The cells that one segment may reach, and its row of looks.
+                    let reached = (2.0 * radius).min(size.cols) * (2.0 * radius).min(size.rows);
+                    stroke.points.len() as f64 * (reached + size.rows)
+                });
+                1.0 + looks.sum::<f64>() / size.cells()
+            }
+            _ => 2.0,
         }
     }
 

@@ -7,7 +7,9 @@ use serde::{Deserialize, Serialize};
 use terrain::Extent;
 use terrain::picture::Sun;
 
-use super::{Cover, CoverMaterial, Finish, Mask, NamedMask, Reading, RecipeError, Step, check};
+use super::{
+    Cover, CoverMaterial, Finish, Mask, NamedMask, Reading, RecipeError, Step, check, versions,
+};
 
 /// The strand that ends as the terrain.
 pub const LAND: &str = "land";
@@ -20,6 +22,7 @@ pub struct Recipe {
     #[schemars(range(min = 1, max = 1))]
     pub version: u32,
     /// What the landscape is called.
+    #[schemars(length(max = 200))]
     pub name: String,
     /// How large the land is.
     pub extent: LandExtent,
@@ -31,12 +34,15 @@ pub struct Recipe {
     #[serde(default)]
     pub sun: SunPosition,
     /// Runs of steps; `land` is the one that ends as the terrain.
+    #[schemars(length(min = 1, max = 64))]
     pub strands: Vec<Strand>,
     /// Masks with a name, to be used in many places.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[schemars(length(max = 256))]
     pub masks: Vec<NamedMask>,
     /// The ground, bottom layer first.
     #[serde(default)]
+    #[schemars(length(max = 32))]
     pub covers: Vec<Cover>,
     /// What is done to the ground as a whole, once its covers lie.
     #[serde(default, skip_serializing_if = "Finish::is_empty")]
@@ -102,8 +108,10 @@ impl From<SunPosition> for Sun {
 #[serde(deny_unknown_fields)]
 pub struct Strand {
     /// The name that other strands know it by.
+    #[schemars(length(max = 200))]
     pub name: String,
     /// The steps, first one first.
+    #[schemars(length(max = 500))]
     pub steps: Vec<Step>,
 }
 
@@ -144,6 +152,7 @@ impl Recipe {
     /// # Errors
     /// As [`Recipe::from_json`].
     pub fn from_value(value: serde_json::Value) -> Result<Self, RecipeError> {
+        let value = versions::brought_up(value)?;
         let recipe: Self = serde_path_to_error::deserialize(&value)
             .map_err(|error| RecipeError::unreadable(&value, &error))?;
         check::check(&recipe, &value)?;

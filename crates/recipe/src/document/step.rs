@@ -12,11 +12,14 @@ use crate::steps::Operation;
 #[serde(deny_unknown_fields)]
 pub struct Step {
     /// Unlike that of any other step in the recipe; never changes.
+    #[schemars(length(min = 1, max = 200))]
     pub id: String,
     /// What the artist calls it.
+    #[schemars(length(max = 200))]
     pub name: String,
     /// What the artist wants to remember about it.
     #[serde(default, skip_serializing_if = "String::is_empty")]
+    #[schemars(length(max = 10_000))]
     pub note: String,
     /// A step that is off is passed over.
     #[serde(default = "yes")]
@@ -158,62 +161,6 @@ impl Combine {
                     }
             }
             Combine::Difference => (below - made).abs(),
-        }
-    }
-}
-
-/// A by-product of a step, a field of its own.
-#[derive(
-    Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, JsonSchema,
-)]
-#[serde(rename_all = "snake_case")]
-pub enum Trace {
-    /// Ground worn away, metres.
-    Wear,
-    /// Ground laid down, metres.
-    Deposit,
-    /// Running water, m²/s.
-    Flow,
-    /// Where outcrops stand, 0 to 1.
-    Outcrop,
-    /// Where copies were strewn, 0 to 1.
-    Strewn,
-    /// Land that drains through a place, m².
-    Drainage,
-    /// Depth of snow, metres.
-    Snow,
-    /// Depth of standing and running water, metres.
-    Depth,
-    /// Sediment in the water, metres of ground.
-    Suspended,
-}
-
-impl Trace {
-    /// Every trace.
-    pub const ALL: [Self; 9] = [
-        Self::Wear,
-        Self::Deposit,
-        Self::Flow,
-        Self::Outcrop,
-        Self::Strewn,
-        Self::Drainage,
-        Self::Snow,
-        Self::Depth,
-        Self::Suspended,
-    ];
-
-    /// Its name in a recipe.
-    pub fn name(self) -> &'static str {
-        match self {
-            Trace::Wear => "wear",
-            Trace::Deposit => "deposit",
-            Trace::Flow => "flow",
-            Trace::Outcrop => "outcrop",
-            Trace::Strewn => "strewn",
-            Trace::Drainage => "drainage",
-            Trace::Snow => "snow",
-            Trace::Depth => "depth",
-            Trace::Suspended => "suspended",
         }
     }
 }

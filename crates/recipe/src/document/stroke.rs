@@ -2,6 +2,7 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
+use terrain::line::{DVec2, LinePoint};
 use terrain::mask::Brush;
 
 /// One stroke of a brush. It is kept as it was drawn, in metres, and holds at
@@ -11,7 +12,7 @@ use terrain::mask::Brush;
 pub struct Stroke {
     /// Its course: metres east, metres north, and how hard the pen was
     /// pressed, 0 to 1.
-    #[schemars(length(min = 1, max = 20_000))]
+    #[schemars(length(min = 1, max = 20_000), inner(inner(range(min = -10_000_000, max = 10_000_000))))]
     pub points: Vec<[f64; 3]>,
     /// Diameter of the brush.
     #[schemars(range(min = 0.01, max = 1_000_000), extend("x-unit" = "m"))]
@@ -30,7 +31,14 @@ pub struct Stroke {
 impl From<&Stroke> for Brush {
     fn from(stroke: &Stroke) -> Self {
         Self {
-            points: stroke.points.clone(),
+            course: stroke
+                .points
+                .iter()
+                .map(|&[x_m, y_m, pressure]| LinePoint {
+                    at: DVec2::new(x_m, y_m),
+                    value: pressure,
+                })
+                .collect(),
             radius_m: 0.5 * stroke.size_m,
             strength: stroke.strength,
             softness: stroke.softness,

@@ -55,7 +55,7 @@ impl Texture {
     }
 
     /// How a material lies with it.
-    pub(crate) fn laying(&self) -> Laying {
+    pub fn laying(&self) -> Laying {
         Laying {
             size_m: self.size_m,
             turn_rad: self.turn_deg.to_radians(),

@@ -1,8 +1,10 @@
 //! Results that may be needed again, within a budget of bytes.
 
-use std::collections::HashMap;
-use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
+use std::sync::Arc;
+use std::sync::atomic::{AtomicU64, Ordering};
 
+use moka::policy::EvictionPolicy;
+use moka::sync::Cache as Lru;
 use terrain::grid::Pyramid;
 
 use super::key::Key;
@@ -24,9 +26,7 @@ impl Kept {
     fn bytes(&self) -> usize {
         match self {
             Kept::State(state) => state.bytes(),
-            Kept::Worked(worked) => {
-                (1 + worked.traces.len()) * worked.frame.cells() * size_of::<f32>()
-            }
+            Kept::Worked(worked) => size_of_val(worked.change.values()) + worked.products.bytes(),
             // A pyramid takes a third more than its image.
             Kept::Image(image) => size_of_val(image.image().values()) * 4 / 3,
         }
@@ -48,78 +48,101 @@ pub struct CacheUse {
 
 /// Keeps what was used last, up to a budget.
 pub(crate) struct Cache {
-    inner: Mutex<Inner>,
+    kept: Lru<Key, Kept>,
+    budget: usize,
+    hits: AtomicU64,
+    misses: AtomicU64,
 }
 
-struct Inner {
-    kept: HashMap<Key, (Kept, u64)>,
-    clock: u64,
-    usage: CacheUse,
+/// What is kept is weighed in KiB, so that a weight of 32 bits holds any of it.
+pub(super) const UNIT: usize = 1 << 10;
+
+/// The weight of so many bytes.
+pub(super) fn weight(bytes: usize) -> u32 {
+    u32::try_from(bytes.div_ceil(UNIT)).unwrap_or(u32::MAX)
 }
 
 impl Cache {
     pub(crate) fn new(budget: usize) -> Self {
-        let usage = CacheUse {
-            budget,
-            ..CacheUse::default()
-        };
+        let kept = Lru::builder()
+            .max_capacity((budget / UNIT) as u64)
+            .weigher(|_: &Key, kept: &Kept| weight(kept.bytes()))
+            .eviction_policy(EvictionPolicy::lru())
+            .build();
         Self {
-            inner: Mutex::new(Inner {
-                kept: HashMap::new(),
-                clock: 0,
-                usage,
-            }),
+            kept,
+            budget,
+            hits: AtomicU64::default(),
+            misses: AtomicU64::default(),
         }
-    }
-
-    fn lock(&self) -> MutexGuard<'_, Inner> {
-        // The cache is consistent between any two statements below; a panic
-        // elsewhere must not take it along.
-        self.inner.lock().unwrap_or_else(PoisonError::into_inner)
     }
 
     pub(crate) fn get(&self, key: Key) -> Option<Kept> {
-        let mut inner = self.lock();
-        inner.clock += 1;
-        let now = inner.clock;
-        let found = inner.kept.get_mut(&key).map(|(kept, used)| {
-            *used = now;
-            kept.clone()
-        });
-        match found {
-            Some(_) => inner.usage.hits += 1,
-            None => inner.usage.misses += 1,
-        }
+        let found = self.kept.get(&key);
+        let count = match found {
+            Some(_) => &self.hits,
+            None => &self.misses,
+        };
+        count.fetch_add(1, Ordering::Relaxed);
         found
     }
 
     pub(crate) fn put(&self, key: Key, kept: Kept) {
-        let mut inner = self.lock();
         // One giant must not push out everything else.
-        let size = kept.bytes();
-        if size > inner.usage.budget / 4 {
+        if kept.bytes() > self.budget / 4 {
             return;
         }
-        inner.clock += 1;
-        let now = inner.clock;
-        if let Some((old, _)) = inner.kept.insert(key, (kept, now)) {
-            inner.usage.bytes -= old.bytes();
-        }
-        inner.usage.bytes += size;
-        while inner.usage.bytes > inner.usage.budget {
-            let oldest = inner
-                .kept
-                .iter()
-                .min_by_key(|(_, (_, used))| *used)
-                .map(|(&key, _)| key);
-            let Some((gone, _)) = oldest.and_then(|key| inner.kept.remove(&key)) else {
-                break;
-            };
-            inner.usage.bytes -= gone.bytes();
-        }
+        self.kept.insert(key, kept);
+        // What is over the budget goes now, not some time later.
+        self.kept.run_pending_tasks();
     }
 
     pub(crate) fn usage(&self) -> CacheUse {
-        self.lock().usage
+        CacheUse {
+            bytes: self.kept.weighted_size() as usize * UNIT,
+            budget: self.budget,
+            hits: self.hits.load(Ordering::Relaxed),
+            misses: self.misses.load(Ordering::Relaxed),
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use terrain::{Extent, Frame};
+
+    use super::*;
+
+    fn state(cells: usize) -> Kept {
+        let extent = Extent {
+            width_m: 1e3,
+            depth_m: 1e3,
+        };
+        Kept::State(Arc::new(State::bare(Frame::with_cells(extent, cells))))
+    }
+
+    fn key(n: u32) -> Key {
+        Key::of_asset(&n.to_string())
+    }
+
+    #[test]
+    fn never_more_than_the_budget_and_what_was_used_last_stays() {
+        // 16 KiB each: four of them fit.
+        let cache = Cache::new(64 << 10);
+        for n in 0..4 {
+            cache.put(key(n), state(64));
+        }
+        assert_eq!(cache.usage().bytes, 64 << 10);
+        assert!(cache.get(key(0)).is_some());
+        for n in 4..7 {
+            cache.put(key(n), state(64));
+            assert!(cache.usage().bytes <= 64 << 10);
+        }
+        let left: Vec<u32> = (0..7).filter(|&n| cache.get(key(n)).is_some()).collect();
+        assert_eq!(left, [0, 4, 5, 6]);
+        // Larger than a quarter of the budget: it would push out all others.
+        cache.put(key(8), state(65));
+        assert!(cache.get(key(8)).is_none());
+        assert_eq!((cache.usage().hits, cache.usage().misses), (5, 4));
     }
 }

@@ -2,6 +2,8 @@
 
 use terrain::Cancelled;
 
+use super::TooCostly;
+
 /// Why a recipe did not grow. Nothing is half grown.
 #[derive(Clone, Debug, PartialEq, thiserror::Error)]
 pub enum GrowError {
@@ -16,7 +18,16 @@ pub enum GrowError {
         /// The asset's name.
         asset: String,
     },
+    /// It would take more memory or time than is allowed.
+    #[error(transparent)]
+    TooCostly(Box<TooCostly>),
     /// The recipe was not checked before.
     #[error("there is no strand ‘{0}’")]
     NoStrand(String),
+}
+
+impl From<Box<TooCostly>> for GrowError {
+    fn from(error: Box<TooCostly>) -> Self {
+        Self::TooCostly(error)
+    }
 }

@@ -2,36 +2,73 @@
 
 use std::sync::Arc;
 
-use terrain::{Frame, Grid, Run};
+use terrain::grid::Pyramid;
+use terrain::{Extent, Frame, Grid, Run};
 
 use super::cache::{Cache, Kept};
+use super::cost::{self, Budget, TooCostly, Wanted};
 use super::key::Key;
+use super::margins::{ground_margin, ground_needs_whole, margin_below, whole_margin};
 use super::masked::mask_on;
-use super::readings::Beneath;
+use super::plan::Plan;
+use super::readings::{Beneath, LookedAt};
 use super::{Assets, CacheUse, GrowError, Land, Site, State};
-use crate::document::{Hollows, LAND, Mask, Reading, Recipe, Step, Strand, Term};
+use crate::document::{Cells, LAND, Mask, Reading, Recipe, Step, Strand, Term};
 use crate::steps::Operation;
 
 /// Grows recipes and remembers what it grew.
 pub struct Grower {
-    cache: Cache,
+    cache: Arc<Cache>,
+    budget: Budget,
 }
 
 /// One recipe being grown.
-#[derive(Clone, Copy)]
+#[derive(Clone)]
 pub(crate) struct Growth<'a> {
     pub(crate) cache: &'a Cache,
     pub(crate) recipe: &'a Recipe,
+    pub(crate) plan: Arc<Plan<'a>>,
     pub(crate) assets: &'a dyn Assets,
     pub(crate) run: Run<'a>,
 }
 
 impl Grower {
-    /// Keeps results up to `budget` bytes.
-    pub fn new(budget: usize) -> Self {
+    /// Keeps results up to `kept` bytes, and grows what a usual budget allows.
+    pub fn new(kept: usize) -> Self {
+        Self::within(Budget::default(), kept)
+    }
+
+    /// Keeps results up to `kept` bytes, and refuses to grow what takes more than
+    /// `budget`.
+    pub fn within(budget: Budget, kept: usize) -> Self {
         Self {
-            cache: Cache::new(budget),
+            cache: Arc::new(Cache::new(kept)),
+            budget,
         }
+    }
+
+    /// The same, with the results kept so far, within another budget.
+    pub fn allowing(&self, budget: Budget) -> Self {
+        Self {
+            cache: self.cache.clone(),
+            budget,
+        }
+    }
+
+    /// What it may take.
+    pub fn budget(&self) -> Budget {
+        self.budget
+    }
+
+    /// Whether growing this within the budget would be refused, told without
+    /// growing anything.
+    ///
+    /// # Errors
+    /// [`TooCostly`].
+    pub fn allows(&self, recipe: &Recipe, frame: &Frame) -> Result<(), Box<TooCostly>> {
+        let (strand, steps) = (LAND, usize::MAX);
+        let whole = Part { strand, steps };
+        cost::check(recipe, self.budget, &Wanted::Ground(whole), frame)
     }
 
     /// How full the cache is and how often it helped.
@@ -67,7 +104,7 @@ impl Grower {
         frame: &Frame,
         run: Run<'a>,
     ) -> Result<Land<'a>, GrowError> {
-        let growth = self.growth(recipe, assets, run);
+        let growth = self.growth(recipe, &Wanted::Ground(part), frame, assets, run)?;
         let strand = growth.strand(part.strand)?;
         let steps = part.steps.min(strand.steps.len());
         // Enough around for all that the ground reads.
@@ -76,7 +113,13 @@ impl Grower {
             true => Some(growth.whole(strand, steps, frame)?),
             false => None,
         };
-        Ok(Land::new(growth, state, whole, *frame))
+        let looked_at = LookedAt {
+            strand,
+            steps,
+            state,
+            whole,
+        };
+        Ok(Land::new(growth, looked_at, *frame))
     }
 
     /// A mask taken of a part of a recipe.
@@ -92,7 +135,7 @@ impl Grower {
         frame: &Frame,
         run: Run,
     ) -> Result<Grid, GrowError> {
-        let growth = self.growth(recipe, assets, run);
+        let growth = self.growth(recipe, &Wanted::Mask(part, mask), frame, assets, run)?;
         let strand = growth.strand(part.strand)?;
         let steps = part.steps.min(strand.steps.len());
         growth.mask(strand, steps, mask, frame)
@@ -111,10 +154,10 @@ impl Grower {
         frame: &Frame,
         run: Run,
     ) -> Result<Grid, GrowError> {
-        let growth = self.growth(recipe, assets, run);
+        let alone = Mask::of(vec![Term::of(reading.clone())]);
+        let growth = self.growth(recipe, &Wanted::Mask(part, &alone), frame, assets, run)?;
         let strand = growth.strand(part.strand)?;
         let steps = part.steps.min(strand.steps.len());
-        let alone = Mask::of(vec![Term::of(reading.clone())]);
         growth.looking(strand, steps, &alone, frame, |beneath| {
             beneath.reading(reading, frame)
         })
@@ -133,7 +176,9 @@ impl Grower {
         frame: &Frame,
         run: Run,
     ) -> Result<Vec<Arc<State>>, GrowError> {
-        let growth = self.growth(recipe, assets, run);
+        let steps = usize::MAX;
+        let wanted = Wanted::Stages(Part { strand, steps });
+        let growth = self.growth(recipe, &wanted, frame, assets, run)?;
         let strand = growth.strand(strand)?;
         // Each stage on the frame that the next one wants it on, so that the
         // cache has them all after one walk.
@@ -154,15 +199,19 @@ impl Grower {
     fn growth<'a>(
         &'a self,
         recipe: &'a Recipe,
+        wanted: &Wanted,
+        frame: &Frame,
         assets: &'a dyn Assets,
         run: Run<'a>,
-    ) -> Growth<'a> {
-        Growth {
+    ) -> Result<Growth<'a>, GrowError> {
+        cost::check(recipe, self.budget, wanted, frame)?;
+        Ok(Growth {
             cache: &self.cache,
+            plan: Arc::new(Plan::of(recipe)),
             recipe,
             assets,
             run,
-        }
+        })
     }
 }
 
@@ -187,79 +236,81 @@ fn progress(strand: &Strand, k: usize, share: f32) -> f32 {
 }
 
 impl<'a> Growth<'a> {
-    /// What masks see of `state`.
-    pub(super) fn beneath<'s>(self, state: &'s State, whole: Option<Arc<State>>) -> Beneath<'s>
-    where
-        'a: 's,
-    {
-        Beneath {
-            state,
-            whole,
-            extent: self.recipe.extent.into(),
-            sea_level_m: self.recipe.sea_level_m as f32,
-            named: &self.recipe.masks,
-            assets: self.assets,
-            run: self.run,
-            taken: Arc::default(),
-        }
+    /// What masks see of a strand at `looked_at`.
+    pub(super) fn beneath(&self, looked_at: LookedAt<'a>) -> Beneath<'a> {
+        Beneath::of(self.clone(), looked_at)
     }
-}
 
-impl Growth<'_> {
-    pub(crate) fn strand(&self, name: &str) -> Result<&Strand, GrowError> {
+    pub(crate) fn strand(&self, name: &str) -> Result<&'a Strand, GrowError> {
         self.recipe
             .strand(name)
             .ok_or_else(|| GrowError::NoStrand(name.to_owned()))
     }
 
+    /// The same recipe, grown with `run`.
+    pub(super) fn running<'s>(&'s self, run: Run<'s>) -> Growth<'s> {
+        Growth {
+            run,
+            ..self.clone()
+        }
+    }
+
+    /// The cells of which masks are taken on `frame`.
+    pub(super) fn cells(&self, frame: &Frame) -> Cells {
+        Cells {
+            cell_m: frame.cell_m,
+            land_m: Extent::from(self.recipe.extent).longest_m(),
+        }
+    }
+
     /// The frame on which `step` needs what is below it, for a result on
-    /// `frame`. Margins are rounded up to powers of two, so that dragging a
-    /// parameter that changes the margin seldom regrows what is below.
+    /// `frame`.
     fn wide(&self, step: &Step, frame: &Frame) -> Frame {
-        if !step.on {
-            return *frame;
-        }
         let mask = step.mask.as_ref();
-        let named = &self.recipe.masks;
-        let mask = mask.map_or(0, |mask| mask.margin(frame.cell_m, named));
-        match step.operation.margin(frame.cell_m).max(mask) {
-            0 => *frame,
-            margin => frame.grown(margin.next_power_of_two()),
-        }
+        let mask = mask.map_or(0, |mask| self.plan.masks.margin(mask, self.cells(frame)));
+        frame.grown(margin_below(step, mask, frame.cell_m))
     }
 
     /// `strand` after its first `steps` steps, on the cells of `frame`.
     pub(crate) fn state(
         &self,
-        strand: &Strand,
+        strand: &'a Strand,
         steps: usize,
         frame: &Frame,
     ) -> Result<Arc<State>, GrowError> {
-        self.run.check()?;
-        // Steps at the end that are off change nothing, not even the key.
-        let Some(k) = strand.steps[..steps].iter().rposition(|step| step.on) else {
-            return Ok(Arc::new(State::bare(*frame)));
-        };
-        let key = Key::of_steps(self.recipe, strand, k + 1).on(frame);
-        if let Some(Kept::State(state)) = self.cache.get(key) {
-            return Ok(state);
-        }
-        let step = &strand.steps[k];
-        let below = || self.state(strand, k, &self.wide(step, frame));
-        let below = match &step.operation {
-            // What is taken in does not depend on what is below: both at once.
-            Operation::TakeIn(take_in) => {
-                let taken = || self.taken(&take_in.strand, frame);
+        // From the wanted end down to what is known, and up again: as a loop, for
+        // a strand may have many steps.
+        let (mut end, mut frame) = (steps, *frame);
+        let mut to_grow = Vec::new();
+        let mut state = loop {
+            self.run.check()?;
+            // Steps that are off change nothing, not even the key.
+            let Some(k) = strand.steps[..end].iter().rposition(|step| step.on) else {
+                break Arc::new(State::bare(frame));
+            };
+            let key = self.plan.key(strand, k + 1).on(&frame);
+            if let Some(Kept::State(state)) = self.cache.get(key) {
+                break state;
+            }
+            let step = &strand.steps[k];
+            to_grow.push((k, key, frame));
+            if let Operation::TakeIn(take_in) = &step.operation {
+                // What is taken in does not depend on what is below: both at once.
+                let below = || self.state(strand, k, &self.wide(step, &frame));
+                let taken = || self.taken(&take_in.strand, &frame);
                 let (below, taken) = rayon::join(below, taken);
                 taken?;
-                below?
+                break below?;
             }
-            _ => below()?,
+            (end, frame) = (k, self.wide(step, &frame));
         };
-        let state = Arc::new(self.grown(strand, k, &below, frame)?);
-        self.cache.put(key, Kept::State(state.clone()));
-        if strand.name == LAND {
-            self.run.report(progress(strand, k, 1.0));
+        for (k, key, frame) in to_grow.into_iter().rev() {
+            self.run.check()?;
+            state = Arc::new(self.grown(strand, k, &state, &frame)?);
+            self.cache.put(key, Kept::State(state.clone()));
+            if strand.name == LAND {
+                self.run.report(progress(strand, k, 1.0));
+            }
         }
         Ok(state)
     }
@@ -267,7 +318,7 @@ impl Growth<'_> {
     /// A mask taken of a strand after its first `steps` steps.
     pub(crate) fn mask(
         &self,
-        strand: &Strand,
+        strand: &'a Strand,
         steps: usize,
         mask: &Mask,
         frame: &Frame,
@@ -281,57 +332,62 @@ impl Growth<'_> {
     /// around `frame` as `mask` needs.
     fn looking<T>(
         &self,
-        strand: &Strand,
+        strand: &'a Strand,
         steps: usize,
         mask: &Mask,
         frame: &Frame,
         look: impl FnOnce(&Beneath) -> Result<T, GrowError>,
     ) -> Result<T, GrowError> {
-        let named = &self.recipe.masks;
-        let wide = frame.grown(mask.margin(frame.cell_m, named));
-        let state = self.state(strand, steps, &wide)?;
-        let whole = match mask.needs_whole(named) {
+        let margin = self.plan.masks.margin(mask, self.cells(frame));
+        let state = self.state(strand, steps, &frame.grown(margin))?;
+        let whole = match self.plan.masks.needs_whole(mask) {
             true => Some(self.whole(strand, steps, frame)?),
             false => None,
         };
-        look(&self.beneath(&state, whole))
+        let looked_at = LookedAt {
+            strand,
+            steps,
+            state,
+            whole,
+        };
+        look(&self.beneath(looked_at))
     }
 
     /// A strand on the whole land, on the lattice of `frame`, with the margin
     /// of every mask that is taken of the land as a whole.
-    fn whole(&self, strand: &Strand, steps: usize, frame: &Frame) -> Result<Arc<State>, GrowError> {
+    pub(super) fn whole(
+        &self,
+        strand: &'a Strand,
+        steps: usize,
+        frame: &Frame,
+    ) -> Result<Arc<State>, GrowError> {
         let whole = Frame::covering(self.recipe.extent.into(), frame.cell_m);
-        let named = &self.recipe.masks;
-        let masks = named.iter().map(|entry| &entry.mask);
-        let washed = self.recipe.finish.washes.iter().map(|wash| &wash.mask);
-        let margins = masks.chain(washed);
-        let margins = margins.map(|mask| mask.margin(frame.cell_m, named));
-        self.state(strand, steps, &whole.grown(margins.max().unwrap_or(0)))
+        let margin = whole_margin(self.recipe, &self.plan.masks, self.cells(frame));
+        self.state(strand, steps, &whole.grown(margin))
     }
 
     /// Cells around `frame` that the ground's masks and colours read.
     pub(super) fn ground_margin(&self, frame: &Frame) -> usize {
-        let (recipe, cell_m) = (self.recipe, frame.cell_m);
-        let masks = recipe.ground_masks();
-        let masks = masks.map(|mask| mask.margin(cell_m, &recipe.masks));
-        let readings = recipe
-            .ground_readings()
-            .map(|r| r.margin_with(cell_m, &recipe.masks));
-        let hollows = recipe.finish.hollows;
-        let hollows =
-            hollows.map(|Hollows { reach_m, .. }| Reading::Occlusion { reach_m }.margin(cell_m));
-        let all = masks.chain(readings).chain(hollows);
-        all.max().unwrap_or(0).max(Land::MARGIN)
+        ground_margin(self.recipe, &self.plan.masks, self.cells(frame))
     }
 
     /// Whether some part of the ground depends on the land as a whole.
     fn ground_needs_whole(&self) -> bool {
-        let recipe = self.recipe;
-        let named = &recipe.masks;
-        recipe.ground_masks().any(|mask| mask.needs_whole(named))
-            || recipe.ground_readings().any(|r| r.needs_whole_with(named))
-            || recipe.finish.washes.iter().any(|wash| wash.on)
-            || recipe.finish.shore.is_some()
+        ground_needs_whole(self.recipe, &self.plan.masks)
+    }
+
+    /// An image at every coarseness, made once.
+    pub(super) fn kept_image(
+        &self,
+        key: Key,
+        make: impl FnOnce() -> Result<Grid, GrowError>,
+    ) -> Result<Arc<Pyramid>, GrowError> {
+        if let Some(Kept::Image(image)) = self.cache.get(key) {
+            return Ok(image);
+        }
+        let image = Arc::new(Pyramid::over(make()?));
+        self.cache.put(key, Kept::Image(image.clone()));
+        Ok(image)
     }
 
     /// Grows a strand that is taken in, into the cache.
@@ -343,9 +399,9 @@ impl Growth<'_> {
     /// What step `k` makes of the state below it.
     fn grown(
         &self,
-        strand: &Strand,
+        strand: &'a Strand,
         k: usize,
-        below: &State,
+        below: &Arc<State>,
         frame: &Frame,
     ) -> Result<State, GrowError> {
         let step = &strand.steps[k];
@@ -357,7 +413,7 @@ impl Growth<'_> {
         // What a step asks for of the land below it is part of its own work.
         let quietly = Growth {
             run: self.run.quietly(),
-            ..*self
+            ..self.clone()
         };
         let site = Site::new(&quietly, strand, k, below, frame, run);
         let made = step.operation.grow(&site)?;
@@ -370,23 +426,24 @@ impl Growth<'_> {
             None => state.heights.zip_map(&made.heights, join(amount)),
             Some(mask) => {
                 let full = state.heights.zip_map(&made.heights, join(amount));
-                let whole = match mask.needs_whole(&self.recipe.masks) {
+                let whole = match self.plan.masks.needs_whole(mask) {
                     true => Some(self.whole(strand, k, frame)?),
                     false => None,
                 };
-                let mask = mask_on(mask, &self.beneath(below, whole), frame)?;
+                let looked_at = LookedAt {
+                    strand,
+                    steps: k,
+                    state: below.clone(),
+                    whole,
+                };
+                let mask = mask_on(mask, &self.beneath(looked_at), frame)?;
                 let change = full.zip_map(&state.heights, |full, old| full - old);
                 let share = change.zip_map(&mask, |change, mask| change * mask);
                 state.heights.zip_map(&share, |old, share| old + share)
             }
         };
         state.heights = Arc::new(joined);
-        state.traces.extend(
-            made.traces
-                .into_iter()
-                .map(|(trace, grid)| (trace, Arc::new(grid))),
-        );
-        state.rivers = made.rivers.or(state.rivers);
+        state.products.followed_by(made.products);
         state
             .ledgers
             .extend(made.ledger.map(|ledger| (step.id.clone(), ledger)));

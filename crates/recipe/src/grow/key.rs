@@ -3,13 +3,17 @@
 use serde::Serialize;
 use terrain::Frame;
 
-use crate::document::{Recipe, Strand};
+use super::named::NamedMasks;
+use crate::document::{Recipe, Step};
 
 /// The name of a result. Equal keys mean equal bits.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize)]
 pub(crate) struct Key([u8; 32]);
 
 impl Key {
+    /// What depends on nothing.
+    pub(crate) const START: Self = Self([0; 32]);
+
     /// A key of `part`, in addition to all that this one stands for.
     pub(crate) fn with(self, part: &impl Serialize) -> Self {
         let mut hasher = blake3::Hasher::new();
@@ -17,6 +21,17 @@ impl Key {
         // Plain data with floats: serialising it cannot fail.
         hasher.update(&serde_json::to_vec(part).expect("plain data"));
         Self(*hasher.finalize().as_bytes())
+    }
+
+    /// Keys of what is made part by part on top of what this one stands for: after the
+    /// first part, after the second … Each is hashed once, and the parts before the
+    /// last keep theirs when it changes.
+    pub(crate) fn chain<T: Serialize>(self, parts: impl IntoIterator<Item = T>) -> Vec<Self> {
+        let keys = parts.into_iter().scan(self, |key, part| {
+            *key = key.with(&part);
+            Some(*key)
+        });
+        keys.collect()
     }
 
     /// A key of the same thing on the cells of `frame`.
@@ -29,37 +44,30 @@ impl Key {
 
     /// An imported file; its name is a hash of what is in it.
     pub(crate) fn of_asset(id: &str) -> Self {
-        Self([0; 32]).with(&("asset", id))
+        Self::START.with(&("asset", id))
     }
 
-    /// What the first `steps` steps of `strand` depend on, wherever they are
-    /// grown. Names and notes of steps do not count; steps that are off are
-    /// as good as gone.
-    pub(crate) fn of_steps(recipe: &Recipe, strand: &Strand, steps: usize) -> Self {
-        let extent = &recipe.extent;
-        let start = Self([0; 32]).with(&("land", extent, recipe.sea_level_m.to_bits()));
-        strand.steps[..steps]
-            .iter()
-            .filter(|step| step.on)
-            .fold(start, |key, step| {
-                let joined = (
-                    (&step.id, step.amount.to_bits(), step.combine),
-                    (step.blend_m.to_bits(), step.full_m.to_bits()),
-                );
-                let key = key.with(&joined).with(&step.mask).with(&step.operation);
-                let mut masks = step.mask.iter().chain(step.operation.masks());
-                let key = match masks.any(|mask| mask.refers()) {
-                    true => key.with(&recipe.masks),
-                    false => key,
-                };
-                match step
-                    .operation
-                    .takes_in()
-                    .and_then(|name| recipe.strand(name))
-                {
-                    Some(taken) => key.with(&Self::of_steps(recipe, taken, taken.steps.len()).0),
-                    None => key,
-                }
-            })
+    /// What every step of a recipe depends on.
+    pub(crate) fn of_land(recipe: &Recipe) -> Self {
+        Self::START.with(&("land", &recipe.extent, recipe.sea_level_m.to_bits()))
+    }
+
+    /// A key of what comes of `step` on top of what this one stands for; `taken`
+    /// is that of the strand that it takes in. Names and notes of steps do not
+    /// count.
+    pub(crate) fn after(self, step: &Step, masks: &NamedMasks, taken: Option<&Key>) -> Self {
+        let joined = (
+            (&step.id, step.amount.to_bits(), step.combine),
+            (step.blend_m.to_bits(), step.full_m.to_bits()),
+        );
+        let key = self.with(&joined).with(&step.mask).with(&step.operation);
+        // What is named in masks; what they say themselves stands above.
+        let masks_of_step = step.mask.iter().chain(step.operation.masks());
+        let named = masks_of_step.filter(|mask| mask.refers());
+        let key = named.fold(key, |key, mask| key.with(&masks.key(mask)));
+        match taken {
+            Some(taken) => key.with(taken),
+            None => key,
+        }
     }
 }

@@ -8,17 +8,16 @@ use terrain::{Frame, Grid, Run};
 use super::ground::Place;
 use super::grower::Growth;
 use super::masked::mask_on;
-use super::readings::{Beneath, Taken};
-use super::{Ground, GrowError, State};
-use crate::document::{Cover, Mask, Recipe, Trace};
+use super::readings::{Beneath, LookedAt, Taken};
+use super::{Ground, GrowError};
+use crate::document::{Cover, Mask, Product, Recipe};
 
 /// The land at the end of its strand.
 pub struct Land<'a> {
     growth: Growth<'a>,
-    /// With as much around the land as the masks of its covers need.
-    state: Arc<State>,
-    /// The land as a whole, when a cover's mask needs it.
-    whole: Option<Arc<State>>,
+    /// With as much around the land as the masks of its covers need, and as a
+    /// whole when one of them needs that.
+    looked_at: LookedAt<'a>,
     /// Heights with [`Land::MARGIN`] around the land.
     near: Grid,
     frame: Frame,
@@ -30,19 +29,14 @@ impl<'a> Land<'a> {
     /// Cells known around the land, for readings that look at neighbours.
     pub(crate) const MARGIN: usize = 1;
 
-    pub(super) fn new(
-        growth: Growth<'a>,
-        state: Arc<State>,
-        whole: Option<Arc<State>>,
-        frame: Frame,
-    ) -> Self {
+    pub(super) fn new(growth: Growth<'a>, looked_at: LookedAt<'a>, frame: Frame) -> Self {
         let near = frame.grown(Self::MARGIN);
+        let state = &looked_at.state;
         let (col, row) = state.frame.offset_of(&near).expect("the margin was grown");
         let near = state.heights.cropped(col, row, near.cols, near.rows);
         Self {
             growth,
-            state,
-            whole,
+            looked_at,
             near,
             frame,
             taken: Arc::default(),
@@ -64,16 +58,16 @@ impl<'a> Land<'a> {
         terrain::grid::without_apron(&self.near, Self::MARGIN)
     }
 
-    /// A by-product of the land's steps, if any of them left it.
-    pub fn trace(&self, trace: Trace) -> Option<Grid> {
-        let field = self.state.traces.get(&trace)?;
-        let (col, row) = self.state.frame.offset_of(&self.frame)?;
+    /// A field that the land's steps have left, if any of them did.
+    pub fn product(&self, product: Product) -> Option<Grid> {
+        let field = self.looked_at.state.products.field(product)?;
+        let (col, row) = self.looked_at.state.frame.offset_of(&self.frame)?;
         Some(field.cropped(col, row, self.frame.cols, self.frame.rows))
     }
 
     /// Ledgers of the steps that move ground, by step id.
     pub fn ledgers(&self) -> &[(String, Ledger)] {
-        &self.state.ledgers
+        &self.looked_at.state.ledgers
     }
 
     /// A mask of one of the recipe's covers, taken of this land, 0 to 1.
@@ -136,11 +130,7 @@ impl<'a> Land<'a> {
     }
 
     fn beneath<'s>(&'s self, run: Run<'s>) -> Beneath<'s> {
-        let growth = Growth { run, ..self.growth };
-        Beneath {
-            taken: self.taken.clone(),
-            run,
-            ..growth.beneath(&self.state, self.whole.clone())
-        }
+        let beneath = self.growth.running(run).beneath(self.looked_at.clone());
+        beneath.knowing(self.taken.clone())
     }
 }

@@ -1,7 +1,8 @@
 //! The value of a mask on the land as it is at a step.
 
+use terrain::grid::refined;
 use terrain::mask::{Combine, broken_up, grow_margin, grown, ragged, toned};
-use terrain::shape::{Curve, blur_margin, blurred};
+use terrain::shape::{Curve, blur_halvings, blur_margin, blurred};
 use terrain::{Frame, Grid};
 
 use super::GrowError;
@@ -11,20 +12,20 @@ use crate::document::{Broken, Mask, Term};
 /// `mask`, 0 to 1, on the cells of `frame`; `beneath` has at least the mask's
 /// margin around them.
 pub(crate) fn mask_on(mask: &Mask, beneath: &Beneath, frame: &Frame) -> Result<Grid, GrowError> {
-    let cell_m = frame.cell_m;
-    let soft = frame.grown(blur_margin(mask.blur_m, cell_m));
-    let wide = soft.grown(grow_margin(mask.grow_m, cell_m));
-    let mut value = joined(&mask.terms, beneath, &wide)?;
-    if mask.grow_m != 0.0 {
-        value = grown(&value, mask.grow_m, cell_m);
-    }
-    if mask.blur_m > 0.0 {
-        value = blurred(&value, mask.blur_m, cell_m);
-    }
+    let mut value = match blur_halvings(mask.blur_m, frame.cell_m) {
+        0 => softened(mask, beneath, frame)?,
+        // So soft that coarser cells tell all of it.
+        halvings => {
+            let coarse = frame.coarser(halvings);
+            let over = beneath.on_coarser(mask, &coarse)?;
+            let soft = softened(mask, &over, &coarse)?;
+            refined(&soft, halvings, frame).map(|value| value.clamp(0.0, 1.0))
+        }
+    };
     if mask.contrast != 1.0 || mask.brightness != 0.0 {
         value = value.map(|value| toned(value, mask.contrast, mask.brightness));
     }
-    let noise = |broken: &Broken| patches(broken.feature_m, broken.seed).fill(frame, beneath.run);
+    let noise = |broken: &Broken| patches(broken.feature_m, broken.seed).fill(frame, beneath.run());
     if let Some(broken) = &mask.ragged {
         let noise = noise(broken)?;
         value = value.zip_map(&noise, |value, noise| ragged(value, noise, broken.amount));
@@ -38,11 +39,27 @@ pub(crate) fn mask_on(mask: &Mask, beneath: &Beneath, frame: &Frame) -> Result<G
     Ok(value)
 }
 
+/// The mask's terms, grown and blurred.
+fn softened(mask: &Mask, beneath: &Beneath, frame: &Frame) -> Result<Grid, GrowError> {
+    let cell_m = frame.cell_m;
+    let grow_m = mask.grow_on(beneath.cells(frame));
+    let soft = frame.grown(blur_margin(mask.blur_m, cell_m));
+    let wide = soft.grown(grow_margin(grow_m, cell_m));
+    let mut value = joined(&mask.terms, beneath, &wide)?;
+    if grow_m != 0.0 {
+        value = grown(&value, grow_m, cell_m);
+    }
+    if mask.blur_m > 0.0 {
+        value = blurred(&value, mask.blur_m, cell_m);
+    }
+    Ok(value)
+}
+
 /// Terms joined one after the other; everywhere when there are none.
 fn joined(terms: &[Term], beneath: &Beneath, frame: &Frame) -> Result<Grid, GrowError> {
     let mut joined: Option<Grid> = None;
     for term in terms {
-        beneath.run.check()?;
+        beneath.run().check()?;
         let value = term_on(term, beneath, frame)?;
         let join = Combine::from(term.join);
         joined = Some(match joined {

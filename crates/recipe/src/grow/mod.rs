@@ -7,12 +7,17 @@
 
 mod assets;
 mod cache;
+mod cost;
 mod error;
 mod ground;
 mod grower;
 mod key;
 mod land;
+mod margins;
 mod masked;
+mod named;
+mod plan;
+mod products;
 mod readings;
 mod site;
 mod state;
@@ -20,10 +25,13 @@ mod worked;
 
 pub use assets::{Assets, Image, NoAssets};
 pub use cache::CacheUse;
+pub(crate) use cost::Size;
+pub use cost::{Budget, Excess, Fit, TooCostly};
 pub use error::GrowError;
 pub use ground::{Ground, cover_material, grow_shipped_materials};
 pub use grower::{Grower, Part};
 pub use land::Land;
+pub use products::{Left, Products};
 pub use site::Site;
 pub use state::State;
 pub use worked::{Stage, Worked};

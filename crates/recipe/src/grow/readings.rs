@@ -4,38 +4,54 @@ use std::collections::HashMap;
 use std::sync::{Arc, Mutex, PoisonError};
 
 use terrain::erosion::{Drainage, drain};
+use terrain::grid::{Beyond, refined};
+use terrain::line::{DVec2, LineIndex, LinePoint, Polyline};
 use terrain::mask::painted;
 use terrain::noise::FractalNoise;
 use terrain::picture::Sun;
 use terrain::reading::{
-    LinePoint, Lines, curvature_per_km, distance_m, facing_deg, position_m, roughness_m, sky_seen,
+    curvature_per_km, distance_m, facing_deg, position_m, position_margin, roughness_m, sky_seen,
     slope_deg, sunlight, suns_of_day,
 };
 use terrain::shape::blurred;
 use terrain::{Extent, Frame, Grid, Run};
 
 use super::assets::between;
+use super::grower::Growth;
+use super::key::Key;
 use super::masked::mask_on;
 use super::{Assets, GrowError, Image, State};
-use crate::document::{NamedMask, Reading, Trace, lookup};
-use crate::steps::lines_of;
+use crate::document::{Cells, Mask, Reading, Strand, Term};
+use crate::steps::{DEPTH, RIVERS, ranked};
+
+/// Where in a recipe is looked, and what is there.
+#[derive(Clone)]
+pub(crate) struct LookedAt<'a> {
+    /// The strand, after so many of its steps.
+    pub(super) strand: &'a Strand,
+    pub(super) steps: usize,
+    /// The land there, with at least the margin of the mask that is taken.
+    pub(super) state: Arc<State>,
+    /// The land as a whole on the same lattice, with the margin of every named
+    /// mask, for readings that need it.
+    pub(super) whole: Option<Arc<State>>,
+}
 
 /// What masks can look at: the land at one place of a recipe.
 #[derive(Clone)]
 pub(crate) struct Beneath<'a> {
-    /// The land, with at least the margin of the mask that is taken.
-    pub(super) state: &'a State,
-    /// The land as a whole on the same lattice, with the margin of every named
-    /// mask, for readings that need it.
-    pub(super) whole: Option<Arc<State>>,
-    pub(super) extent: Extent,
-    pub(super) sea_level_m: f32,
-    pub(super) named: &'a [NamedMask],
-    pub(super) assets: &'a dyn Assets,
-    pub(super) run: Run<'a>,
+    growth: Growth<'a>,
+    looked_at: LookedAt<'a>,
     /// What was taken of the land as a whole before.
-    pub(super) taken: Arc<Taken>,
+    taken: Arc<Taken>,
+    /// Masks that are named more than once, as they were taken.
+    named: Arc<Mutex<HashMap<NamedOn, Arc<Grid>>>>,
 }
+
+/// The part of a lattice that a frame is.
+type Window = (i64, i64, usize, usize);
+/// A named mask on a part of the lattice.
+type NamedOn = (String, Window);
 
 /// Fields and the drainage of the land as a whole, each taken once.
 #[derive(Default)]
@@ -51,12 +67,109 @@ const WET_M: f32 = 0.05;
 /// The least slope for the wetness index, which a level place would make endless.
 const LEAST_TANGENT: f32 = 1e-3;
 
-impl Beneath<'_> {
+impl<'a> Beneath<'a> {
+    pub(super) fn of(growth: Growth<'a>, looked_at: LookedAt<'a>) -> Self {
+        Self {
+            growth,
+            looked_at,
+            taken: Arc::default(),
+            named: Arc::default(),
+        }
+    }
+
+    /// With what was taken of the same land before.
+    pub(super) fn knowing(self, taken: Arc<Taken>) -> Self {
+        Self { taken, ..self }
+    }
+
+    pub(super) fn run(&self) -> Run<'a> {
+        self.growth.run
+    }
+
+    pub(super) fn assets(&self) -> &'a dyn Assets {
+        self.growth.assets
+    }
+
+    pub(super) fn cells(&self, frame: &Frame) -> Cells {
+        self.growth.cells(frame)
+    }
+
+    fn extent(&self) -> Extent {
+        self.growth.recipe.extent.into()
+    }
+
+    fn sea_level_m(&self) -> f32 {
+        self.growth.recipe.sea_level_m as f32
+    }
+
+    /// The same place of the recipe, seen on coarser cells: as much around `frame`
+    /// as `mask` needs there.
+    pub(super) fn on_coarser(&self, mask: &Mask, frame: &Frame) -> Result<Self, GrowError> {
+        let (growth, at) = (&self.growth, &self.looked_at);
+        let masks = &growth.plan.masks;
+        let wide = frame.grown(masks.margin(mask, growth.cells(frame)));
+        let looked_at = LookedAt {
+            state: growth.state(at.strand, at.steps, &wide)?,
+            whole: match masks.needs_whole(mask) {
+                true => Some(growth.whole(at.strand, at.steps, frame)?),
+                false => None,
+            },
+            ..*at
+        };
+        Ok(Self::of(growth.clone(), looked_at))
+    }
+
+    /// A reading that smooths the land over so many cells that it is taken of the
+    /// land on coarser ones.
+    fn wide_reading(
+        &self,
+        reading: &Reading,
+        halvings: u32,
+        frame: &Frame,
+    ) -> Result<Grid, GrowError> {
+        let coarse = frame.coarser(halvings);
+        let alone = Mask::of(vec![Term::of(reading.clone())]);
+        let over = self.on_coarser(&alone, &coarse)?;
+        if let Reading::Position { scale_m } = reading {
+            let margin = position_margin(*scale_m, coarse.cell_m);
+            let around = over.on(&over.looked_at.state.heights, &coarse.grown(margin));
+            let level = refined(&blurred(&around, *scale_m, coarse.cell_m), halvings, frame);
+            let here = self.on(&self.looked_at.state.heights, frame);
+            return Ok(here.zip_map(&level, |height, level| height - level));
+        }
+        Ok(refined(&over.reading(reading, &coarse)?, halvings, frame))
+    }
+
+    /// A mask by its name; kept while others are taken when more than one asks.
+    fn named(&self, name: &str, frame: &Frame) -> Result<Grid, GrowError> {
+        let masks = &self.growth.plan.masks;
+        let Some(mask) = masks.get(name) else {
+            return Ok(Grid::filled(frame.cols, frame.rows, 0.0));
+        };
+        if !masks.is_shared(name) {
+            return mask_on(mask, self, frame);
+        }
+        let window = (frame.col0, frame.row0, frame.cols, frame.rows);
+        let key = (name.to_owned(), window);
+        if let Some(known) = lock(&self.named).get(&key).cloned() {
+            return Ok(Grid::clone(&known));
+        }
+        // Not under the lock, as below.
+        let taken = Arc::new(mask_on(mask, self, frame)?);
+        lock(&self.named).insert(key, taken.clone());
+        Ok(Grid::clone(&taken))
+    }
+
     /// A reading on the cells of `frame`.
     pub(super) fn reading(&self, reading: &Reading, frame: &Frame) -> Result<Grid, GrowError> {
         let cell_m = frame.cell_m;
-        let near = frame.grown(reading.margin(cell_m));
-        let heights = || self.on(&self.state.heights, &near);
+        let halvings = reading.scale_halvings(cell_m);
+        if halvings > 0 {
+            return self.wide_reading(reading, halvings, frame);
+        }
+        let on = self.cells(frame);
+        let near = frame.grown(reading.margin(on));
+        let heights = || self.on(&self.looked_at.state.heights, &near);
         let by_place = |of: &(dyn Fn(f64, f64) -> f32 + Sync)| {
             Grid::by_rows(frame.cols, frame.rows, |r, row| {
                 let y_m = frame.y_m(r);
@@ -76,7 +189,8 @@ impl Beneath<'_> {
             Reading::Position { scale_m } => position_m(&heights(), *scale_m, cell_m),
             Reading::Roughness { scale_m } => roughness_m(&heights(), *scale_m, cell_m),
             Reading::Occlusion { reach_m } => {
-                sky_seen(&heights(), *reach_m, cell_m).map(|seen| 1.0 - seen)
+                let reach_m = on.within_land(*reach_m);
+                sky_seen(&heights(), reach_m, cell_m).map(|seen| 1.0 - seen)
             }
             Reading::Sunlight {
                 bearing_deg,
@@ -86,7 +200,8 @@ impl Beneath<'_> {
                     bearing_deg: *bearing_deg,
                     altitude_deg: *altitude_deg,
                 };
-                sunlight(&heights(), Reading::SHADOW_REACH_M, cell_m, sun)
+                let reach_m = on.within_land(Reading::SHADOW_REACH_M);
+                sunlight(&heights(), reach_m, cell_m, sun)
             }
             Reading::SunDay { latitude_deg, day } => {
                 self.sun_of_day(&heights(), frame, *latitude_deg, *day)?
@@ -111,17 +226,12 @@ impl Beneath<'_> {
             Reading::North => by_place(&|_, y_m| y_m as f32),
             Reading::Point { x_m, y_m } => by_place(&|x, y| (x - x_m).hypot(y - y_m) as f32),
             Reading::Line { points } => {
-                let point = |[x_m, y_m]: &[f64; 2]| LinePoint {
-                    x_m: *x_m,
-                    y_m: *y_m,
-                    value: 0.0,
-                };
-                let points: Vec<LinePoint> = points.iter().map(point).collect();
-                let lines = Lines::new([points.as_slice()]);
-                by_place(&|x_m, y_m| distance_to(&lines, x_m, y_m))
+                let points = points.iter().map(|&[x, y]| LinePoint::plain(x, y));
+                let line = LineIndex::over([&points.collect::<Polyline>()]);
+                by_place(&|x_m, y_m| distance_to(&line, x_m, y_m))
             }
             Reading::Noise { feature_m, seed } => {
-                patches(*feature_m, *seed).fill(frame, self.run)?
+                patches(*feature_m, *seed).fill(frame, self.run())?
             }
             Reading::Image {
                 asset,
@@ -130,20 +240,16 @@ impl Beneath<'_> {
             } => self.image(asset, usize::from(*channel), *of_rest, frame)?,
             Reading::Painted { strokes } => {
                 let strokes: Vec<_> = strokes.iter().map(Into::into).collect();
-                painted(&strokes, frame)
+                painted(&strokes, frame, self.run())?
             }
-            Reading::Named { mask } => match lookup(self.named, mask) {
-                Some(mask) => mask_on(mask, self, frame)?,
-                None => Grid::filled(frame.cols, frame.rows, 0.0),
-            },
-            Reading::Trace(trace) => match self.state.traces.get(trace) {
+            Reading::Named { mask } => self.named(mask, frame)?,
+            Reading::Trace(product) => match self.looked_at.state.products.field(*product) {
                 Some(grid) => self.on(grid, &near),
                 None => Grid::filled(frame.cols, frame.rows, 0.0),
             },
             Reading::River { least_order } => {
-                let rivers = self.state.rivers.as_ref();
-                let rivers = rivers.map_or(&[][..], |rivers| rivers.as_slice());
-                let lines = lines_of(rivers, *least_order);
+                let rivers = self.looked_at.state.products.lines(RIVERS);
+                let lines = ranked(rivers, *least_order);
                 by_place(&|x_m, y_m| distance_to(&lines, x_m, y_m))
             }
         })
@@ -152,6 +258,7 @@ impl Beneath<'_> {
     /// The part of a field of the land that stands on `frame`.
     fn on(&self, field: &Grid, frame: &Frame) -> Grid {
         let (col, row) = self
+            .looked_at
             .state
             .frame
             .offset_of(frame)
@@ -169,9 +276,9 @@ impl Beneath<'_> {
         name: &str,
         of: impl FnOnce(&State) -> Result<Grid, GrowError>,
     ) -> Result<Grid, GrowError> {
-        let whole = self.whole.as_ref();
+        let whole = self.looked_at.whole.as_ref();
         let whole = whole.expect("a mask that needs it was given it");
-        let over = Frame::covering(self.extent, frame.cell_m);
+        let over = Frame::covering(self.extent(), frame.cell_m);
         let known = lock(&self.taken.fields).get(name).cloned();
         let field = match known {
             Some(field) => field,
@@ -201,18 +308,20 @@ impl Beneath<'_> {
         if let Some(drainage) = known {
             return Ok(drainage);
         }
-        let drainage = Arc::new(drain(&whole.heights, self.sea_level_m, self.run)?);
+        let drainage = Arc::new(drain(&whole.heights, self.sea_level_m(), self.run())?);
         *lock(&self.taken.drainage) = Some(drainage.clone());
         Ok(drainage)
     }
 
     /// The same, looking at the land as a whole.
-    pub(super) fn on_whole(&self) -> Beneath<'_> {
-        Beneath {
-            state: self
-                .whole
-                .as_ref()
-                .expect("a mask that needs it was given it"),
+    pub(super) fn on_whole(&self) -> Self {
+        let whole = self.looked_at.whole.clone();
+        let looked_at = LookedAt {
+            state: whole.expect("a mask that needs it was given it"),
+            ..self.looked_at.clone()
+        };
+        Self {
+            looked_at,
             ..self.clone()
         }
     }
@@ -237,20 +346,20 @@ impl Beneath<'_> {
 
     /// Depth of the sea, or of the water that a step has left.
     fn water_depth_m(&self, frame: &Frame) -> Grid {
-        let sea = self.sea_level_m;
+        let sea = self.sea_level_m();
         let under = self
-            .on(&self.state.heights, frame)
+            .on(&self.looked_at.state.heights, frame)
             .map(|height| (sea - height).max(0.0));
-        match self.state.traces.get(&Trace::Depth) {
+        match self.looked_at.state.products.field(DEPTH) {
             None => under,
             Some(depth) => under.zip_map(&self.on(depth, frame), f32::max),
         }
     }
 
     fn is_water(&self, whole: &State) -> Grid {
-        let sea = self.sea_level_m;
+        let sea = self.sea_level_m();
         let sunken = whole.heights.map(|height| f32::from(height < sea));
-        match whole.traces.get(&Trace::Depth) {
+        match whole.products.field(DEPTH) {
             None => sunken,
             Some(depth) => {
                 sunken.zip_map(depth, |sunken, depth| sunken.max(f32::from(depth > WET_M)))
@@ -260,7 +369,7 @@ impl Beneath<'_> {
 
     /// A named mask over the whole land.
     fn whole_mask(&self, name: &str, frame: &Frame) -> Result<Grid, GrowError> {
-        match lookup(self.named, name) {
+        match self.growth.plan.masks.get(name) {
             Some(mask) => mask_on(mask, &self.on_whole(), frame),
             None => Ok(Grid::filled(frame.cols, frame.rows, 0.0)),
         }
@@ -276,8 +385,9 @@ impl Beneath<'_> {
         let suns = suns_of_day(latitude_deg, day);
         let mut sum = Grid::filled(frame.cols, frame.rows, 0.0);
         for sun in &suns {
-            self.run.check()?;
-            let light = sunlight(heights, Reading::SHADOW_REACH_M, frame.cell_m, *sun);
+            self.run().check()?;
+            let reach_m = self.cells(frame).within_land(Reading::SHADOW_REACH_M);
+            let light = sunlight(heights, reach_m, frame.cell_m, *sun);
             sum = sum.zip_map(&light, |sum, light| sum + light);
         }
         // The most that any face could get: the sun always straight on it.
@@ -302,34 +412,46 @@ impl Beneath<'_> {
             step: "a mask".to_owned(),
             asset: asset.to_owned(),
         };
-        let image = self.assets.image(asset).ok_or_else(missing)?;
+        let image = self.assets().image(asset).ok_or_else(missing)?;
         if channel >= image.channels.len() {
             return Ok(nothing());
         }
-        let value = self.stretched(&image, channel, frame);
+        let of_channel = |k: usize| self.stretched(asset, &image, k, frame);
+        let value = of_channel(channel)?;
         if !of_rest {
             return Ok(value);
         }
         // What covers laid above this one have left of the cell.
-        let below = (0..channel).map(|k| self.stretched(&image, k, frame));
-        let rest = below.fold(value.clone(), |sum, one| sum.zip_map(&one, |a, b| a + b));
+        let mut rest = value.clone();
+        for below in 0..channel {
+            rest = rest.zip_map(&of_channel(below)?, |a, b| a + b);
+        }
         Ok(value.zip_map(&rest, |value, rest| value / rest.max(f32::MIN_POSITIVE)))
     }
 
-    /// A channel of an image over the whole land, 0 to 1, on the cells of
-    /// `frame`.
-    fn stretched(&self, image: &Image, channel: usize, frame: &Frame) -> Grid {
+    /// A channel of an image over the whole land, 0 to 1, on the cells of `frame`:
+    /// averaged where these are larger than its own.
+    fn stretched(
+        &self,
+        asset: &str,
+        image: &Image,
+        channel: usize,
+        frame: &Frame,
+    ) -> Result<Grid, GrowError> {
         let share = between(image.ends(channel));
-        let image = &image.channels[channel];
-        let (cols, rows) = (image.cols() as f64, image.rows() as f64);
-        let over = self.extent;
-        Grid::by_rows(frame.cols, frame.rows, |r, row| {
-            let v = (1.0 - frame.y_m(r) / over.depth_m) * rows - 0.5;
+        let values = &image.channels[channel];
+        let key = Key::of_asset(asset).with(&("channel", channel));
+        let pyramid = self.growth.kept_image(key, || Ok(Grid::clone(values)))?;
+        let over = self.extent();
+        let pixels = frame.cell_m
+            * (values.cols() as f64 / over.width_m).max(values.rows() as f64 / over.depth_m);
+        Ok(Grid::by_rows(frame.cols, frame.rows, |r, row| {
+            let v = 1.0 - frame.y_m(r) / over.depth_m;
             for (c, value) in row.iter_mut().enumerate() {
-                let u = frame.x_m(c) / over.width_m * cols - 0.5;
-                *value = share(bilinear(image, u, v));
+                let u = frame.x_m(c) / over.width_m;
+                *value = share(pyramid.linear_at(u, v, pixels, Beyond::Edge));
             }
-        })
+        }))
     }
 }
 
@@ -337,22 +459,8 @@ fn lock<T>(mutex: &Mutex<T>) -> std::sync::MutexGuard<'_, T> {
     mutex.lock().unwrap_or_else(PoisonError::into_inner)
 }
 
-/// The value of an image between its cells; beyond its edge that of the edge.
-fn bilinear(image: &Grid, u: f64, v: f64) -> f32 {
-    let (u, v) = (
-        u.clamp(0.0, (image.cols() - 1) as f64),
-        v.clamp(0.0, (image.rows() - 1) as f64),
-    );
-    let (c, r) = (u as usize, v as usize);
-    let (c1, r1) = ((c + 1).min(image.cols() - 1), (r + 1).min(image.rows() - 1));
-    let (s, t) = ((u - c as f64) as f32, (v - r as f64) as f32);
-    let above = image.at(c, r) + s * (image.at(c1, r) - image.at(c, r));
-    let below = image.at(c, r1) + s * (image.at(c1, r1) - image.at(c, r1));
-    above + t * (below - above)
-}
-
-fn distance_to(lines: &Lines, x_m: f64, y_m: f64) -> f32 {
-    let nearest = lines.nearest(x_m, y_m, f64::INFINITY);
+fn distance_to(lines: &LineIndex, x_m: f64, y_m: f64) -> f32 {
+    let nearest = lines.nearest(DVec2::new(x_m, y_m));
     nearest.map_or(NOWHERE_M, |near| near.distance_m as f32)
 }
 

@@ -2,15 +2,15 @@
 
 use std::sync::Arc;
 
-use terrain::erosion::RiverLine;
-use terrain::grid::{Pyramid, seamless};
+use terrain::grid::{Pyramid, refined, seamless};
+use terrain::shape::{blur_halvings, blur_margin, blurred};
 use terrain::{Extent, Frame, Grid, Run};
 
 use super::cache::Kept;
 use super::grower::Growth;
 use super::key::Key;
-use super::{GrowError, State};
-use crate::document::{Mask, Strand, Trace};
+use super::{GrowError, Products, State};
+use crate::document::{Mask, Product, Strand};
 
 /// Where one step grows: the cells asked for, and what lies below.
 pub struct Site<'a> {
@@ -79,9 +79,9 @@ impl<'a> Site<'a> {
             .cropped(col, row, self.frame.cols, self.frame.rows)
     }
 
-    /// The rivers that a step below this one has found.
-    pub fn rivers(&self) -> Option<&[RiverLine]> {
-        self.below.rivers.as_ref().map(|rivers| rivers.as_slice())
+    /// What the steps below this one have left.
+    pub fn products(&self) -> &Products {
+        &self.below.products
     }
 
     /// Heights below this step on any cells, such as those of a coarse grid.
@@ -105,14 +105,32 @@ impl<'a> Site<'a> {
         self.below.heights.cropped(col, row, near.cols, near.rows)
     }
 
-    /// Heights of another strand, or a trace of it, on the cells asked for.
-    pub fn strand(&self, name: &str, trace: Option<Trace>) -> Result<Grid, GrowError> {
+    /// The land below this step, blurred with a standard deviation of `radius_m`,
+    /// on the cells asked for and `around`. A wide blur is taken of the land on
+    /// coarser cells: what it costs does not grow with the radius.
+    pub fn blurred_below(&self, radius_m: f64, around: usize) -> Result<Grid, GrowError> {
+        let cell_m = self.frame.cell_m;
+        let halvings = blur_halvings(radius_m, cell_m);
+        if halvings == 0 {
+            let wide = self.below_within(around + blur_margin(radius_m, cell_m));
+            return Ok(blurred(&wide, radius_m, cell_m));
+        }
+        let near = self.frame.grown(around);
+        let coarse = near.coarser(halvings);
+        let margin = blur_margin(radius_m, coarse.cell_m);
+        let wide = self.below_on(&coarse.grown(margin))?;
+        let soft = blurred(&wide, radius_m, coarse.cell_m);
+        Ok(refined(&soft, halvings, &near))
+    }
+
+    /// Heights of another strand, or a field that it left, on the cells asked for.
+    pub fn strand(&self, name: &str, product: Option<Product>) -> Result<Grid, GrowError> {
         let strand = self.growth.strand(name)?;
         let state = self.growth.state(strand, strand.steps.len(), self.frame)?;
-        let Some(trace) = trace else {
+        let Some(product) = product else {
             return Ok(Grid::clone(&state.heights));
         };
-        Ok(match state.traces.get(&trace) {
+        Ok(match state.products.field(product) {
             Some(field) => Grid::clone(field),
             None => Grid::filled(self.frame.cols, self.frame.rows, 0.0),
         })
@@ -128,12 +146,13 @@ impl<'a> Site<'a> {
     ) -> Result<Arc<Pyramid>, GrowError> {
         let strand = self.growth.strand(name)?;
         let steps = strand.steps.len();
-        let key = Key::of_steps(self.growth.recipe, strand, steps);
-        self.kept_image(key.with(&("image", cells, seam.to_bits())), || {
-            let frame = Frame::with_cells(self.extent(), cells);
-            let state = self.growth.state(strand, steps, &frame)?;
-            Ok(joined(Grid::clone(&state.heights), seam))
-        })
+        let key = self.growth.plan.key(strand, steps);
+        self.growth
+            .kept_image(key.with(&("image", cells, seam.to_bits())), || {
+                let frame = Frame::with_cells(self.extent(), cells);
+                let state = self.growth.state(strand, steps, &frame)?;
+                Ok(joined(Grid::clone(&state.heights), seam))
+            })
     }
 
     /// An imported file as an image, without the shares `crop` of it at the
@@ -142,7 +161,7 @@ impl<'a> Site<'a> {
     pub fn image(&self, id: &str, crop: [f64; 4], seam: f64) -> Result<Arc<Pyramid>, GrowError> {
         let bits = crop.map(f64::to_bits);
         let key = Key::of_asset(id).with(&("image", bits, seam.to_bits()));
-        self.kept_image(key, || {
+        self.growth.kept_image(key, || {
             let values = self.asset(id)?;
             let [west, east, north, south] = crop;
             let span = |count: usize, before: f64, after: f64| {
@@ -154,19 +173,6 @@ impl<'a> Site<'a> {
             let (row, rows) = span(values.rows(), north, south);
             Ok(joined(values.cropped(col, row, cols, rows), seam))
         })
-    }
-
-    fn kept_image(
-        &self,
-        key: Key,
-        make: impl FnOnce() -> Result<Grid, GrowError>,
-    ) -> Result<Arc<Pyramid>, GrowError> {
-        if let Some(Kept::Image(image)) = self.growth.cache.get(key) {
-            return Ok(image);
-        }
-        let image = Arc::new(Pyramid::over(make()?));
-        self.growth.cache.put(key, Kept::Image(image.clone()));
-        Ok(image)
     }
 
     /// The values of an imported file.
@@ -182,7 +188,7 @@ impl<'a> Site<'a> {
 
     /// The name of all that lies below this step.
     pub(super) fn key(&self) -> Key {
-        Key::of_steps(self.growth.recipe, self.strand, self.step)
+        self.growth.plan.key(self.strand, self.step)
     }
 
     pub(super) fn kept(&self, key: Key) -> Option<Kept> {

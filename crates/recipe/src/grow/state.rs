@@ -1,12 +1,11 @@
 //! A strand after some of its steps.
 
-use std::collections::BTreeMap;
 use std::sync::Arc;
 
-use terrain::erosion::{Ledger, RiverLine};
+use terrain::erosion::Ledger;
 use terrain::{Frame, Grid};
 
-use crate::document::Trace;
+use super::Products;
 
 /// A strand after some of its steps, on the cells of a frame.
 #[derive(Clone, Debug)]
@@ -15,10 +14,8 @@ pub struct State {
     pub frame: Frame,
     /// Heights, metres.
     pub heights: Arc<Grid>,
-    /// By-products of the steps so far, the newest of each.
-    pub traces: BTreeMap<Trace, Arc<Grid>>,
-    /// The rivers that a step found, as lines; the newest.
-    pub rivers: Option<Arc<Vec<RiverLine>>>,
+    /// What the steps so far have left beside them.
+    pub products: Products,
     /// Ledgers of the steps that move ground, by step id.
     pub ledgers: Vec<(String, Ledger)>,
 }
@@ -29,8 +26,7 @@ impl State {
         Self {
             frame,
             heights: Arc::new(Grid::filled(frame.cols, frame.rows, 0.0)),
-            traces: BTreeMap::new(),
-            rivers: None,
+            products: Products::default(),
             ledgers: Vec::new(),
         }
     }
@@ -47,22 +43,16 @@ impl State {
             .frame
             .offset_of(frame)
             .expect("a frame inside the state's");
-        let part = |grid: &Grid| Arc::new(grid.cropped(col, row, frame.cols, frame.rows));
         Self {
             frame: *frame,
-            heights: part(&self.heights),
-            traces: self
-                .traces
-                .iter()
-                .map(|(&trace, grid)| (trace, part(grid)))
-                .collect(),
-            rivers: self.rivers.clone(),
+            heights: Arc::new(self.heights.cropped(col, row, frame.cols, frame.rows)),
+            products: self.products.cropped((col, row), frame),
             ledgers: self.ledgers.clone(),
         }
     }
 
-    /// Memory of the fields, bytes.
+    /// Memory that it takes, bytes.
     pub(crate) fn bytes(&self) -> usize {
-        (1 + self.traces.len()) * self.frame.cells() * size_of::<f32>()
+        size_of_val(self.heights.values()) + self.products.bytes()
     }
 }

@@ -1,17 +1,17 @@
 //! What a process that needs the whole land made, from coarse to fine.
 
-use std::borrow::Borrow;
 use std::sync::Arc;
 
 use serde::Serialize;
-use terrain::erosion::{Ledger, Level, RiverLine};
+use terrain::erosion::{Ledger, Level};
 use terrain::grid::resample;
 use terrain::{Frame, Grid, Run};
 
 use super::cache::Kept;
-use super::{GrowError, Site};
-use crate::document::{Mask, Trace};
-use crate::steps::Made;
+use super::key::Key;
+use super::{GrowError, Products, Site};
+use crate::document::{Mask, Product};
+use crate::steps::{DEPOSIT, Kind, Made, WEAR};
 
 /// What a process has made up to one of its grids.
 #[derive(Clone, Debug)]
@@ -20,10 +20,8 @@ pub struct Worked {
     pub frame: Frame,
     /// Change of the land's height, metres.
     pub change: Grid,
-    /// By-products.
-    pub traces: Vec<(Trace, Grid)>,
-    /// The rivers of the land, from a process that finds them.
-    pub rivers: Option<Arc<Vec<RiverLine>>>,
+    /// What else it has left.
+    pub products: Products,
     /// Where the ground went, all grids up to this one together.
     pub ledger: Ledger,
 }
@@ -46,41 +44,39 @@ impl Worked {
     /// The same, seen on other cells. Large fields are not kept in the cache;
     /// each of them is let go as soon as it is seen.
     fn seen_on(worked: Arc<Self>, frame: &Frame) -> Self {
-        match Arc::try_unwrap(worked) {
-            Ok(mut own) => {
-                let traces = std::mem::take(&mut own.traces);
-                own.with_traces_on(frame, traces.into_iter())
-            }
-            Err(shared) => {
-                let traces = shared.traces.iter();
-                shared.with_traces_on(frame, traces.map(|(trace, grid)| (*trace, grid)))
-            }
-        }
-    }
-
-    fn with_traces_on<G: Borrow<Grid>>(
-        &self,
-        frame: &Frame,
-        traces: impl Iterator<Item = (Trace, G)>,
-    ) -> Self {
-        let here = |grid: &Grid| resample(grid, &self.frame, frame);
-        // By-products are amounts; cubic interpolation may swing below none.
-        let amount = |grid: &Grid| here(grid).map(|value| value.max(0.0));
+        let (from, ledger) = (worked.frame, worked.ledger);
+        let change = resample(&worked.change, &from, frame);
+        let products = match Arc::try_unwrap(worked) {
+            Ok(own) => own.products,
+            Err(shared) => shared.products.clone(),
+        };
         Self {
             frame: *frame,
-            change: here(&self.change),
-            traces: traces
-                .map(|(trace, grid)| (trace, amount(grid.borrow())))
-                .collect(),
-            rivers: self.rivers.clone(),
-            ledger: self.ledger,
+            change,
+            products: products.seen_on(&from, frame),
+            ledger,
         }
     }
+}
 
-    /// A by-product, if it was left.
-    pub fn trace(&self, wanted: Trace) -> Option<&Grid> {
-        let mut traces = self.traces.iter();
-        traces.find_map(|(trace, grid)| (*trace == wanted).then_some(grid))
+impl Worked {
+    /// Takes off what is gone of the detail of `heights` that a coarser grid did not
+    /// carry, of which it saw `smooth`: all of it where far more ground was moved than
+    /// the detail is high, which is about `grain_m`. Sediment buries what is finer than it
+    /// is thick, and a slope that was cut back by metres has lost what stood on it.
+    fn bury(&mut self, heights: &Grid, smooth: &Grid, grain_m: f64) {
+        let grain = grain_m as f32;
+        let mut moved = Grid::filled(heights.cols(), heights.rows(), 0.0);
+        for product in [WEAR, DEPOSIT] {
+            if let Some(field) = self.products.field(product) {
+                moved = moved.zip_map(field, |sum, moved| sum + moved);
+            }
+        }
+        let detail = heights.zip_map(smooth, |height, smooth| height - smooth);
+        let gone = detail.zip_map(&moved, |detail, moved| {
+            detail * (1.0 - grain / (grain + moved.max(0.0)))
+        });
+        self.change = self.change.zip_map(&gone, |change, gone| change - gone);
     }
 }
 
@@ -93,21 +89,20 @@ impl Stage<'_> {
         }
     }
 
-    /// A by-product of the coarser grids; none yet on the first.
-    pub fn so_far(&self, trace: Trace) -> Grid {
-        let known = self.coarse.as_ref().and_then(|coarse| coarse.trace(trace));
-        match known {
-            Some(grid) => grid.clone(),
+    /// A field that the coarser grids have left; none yet on the first.
+    pub fn so_far(&self, product: Product) -> Grid {
+        let coarse = self.coarse.as_ref();
+        match coarse.and_then(|coarse| coarse.products.field(product)) {
+            Some(field) => Grid::clone(field),
             None => Grid::filled(self.frame.cols, self.frame.rows, 0.0),
         }
     }
 
-    /// A by-product of the coarser grids, taken out; none yet on the first.
-    pub fn take(&mut self, trace: Trace) -> Grid {
-        let coarse = self.coarse.iter_mut().flat_map(|coarse| &mut coarse.traces);
-        let mut known = coarse.filter(|(known, _)| *known == trace);
-        match known.next() {
-            Some((_, grid)) => std::mem::replace(grid, Grid::filled(0, 0, 0.0)),
+    /// The same, taken out.
+    pub fn take(&mut self, product: Product) -> Grid {
+        let coarse = self.coarse.as_mut();
+        match coarse.and_then(|coarse| coarse.products.take_field(product)) {
+            Some(field) => Arc::unwrap_or_clone(field),
             None => Grid::filled(self.frame.cols, self.frame.rows, 0.0),
         }
     }
@@ -120,59 +115,100 @@ impl Stage<'_> {
     }
 }
 
+/// A process on its way from coarse grids to fine.
+struct Cascade<'a> {
+    levels: &'a [Level],
+    /// How far beyond the land it goes, metres.
+    beyond_m: f64,
+    /// As of [`Kind::buries_m`].
+    buries_m: Option<f64>,
+    work: &'a dyn Fn(Stage) -> Result<Worked, GrowError>,
+}
+
 impl Site<'_> {
-    /// Works through `levels`, coarse ones first, each one remembered on its
-    /// own, and lays the result on the land.
-    pub fn cascade(
+    /// Works through the levels of a kind, coarse ones first, each one remembered on
+    /// its own, and lays the result on the land.
+    pub(crate) fn cascade<K: Kind + Serialize>(
         &self,
-        parameters: &impl Serialize,
-        levels: &[Level],
+        kind: &K,
         work: &dyn Fn(Stage) -> Result<Worked, GrowError>,
     ) -> Result<Made, GrowError> {
-        let worked = self.worked(parameters, levels, work, self.run())?;
+        let levels = kind.levels(self.frame().cell_m, self.extent());
+        let grids = levels
+            .iter()
+            .map(|level| (level.cell_m.to_bits(), level.iterations));
+        let keys = self.key().with(&"worked").with(kind).chain(grids);
+        let cascade = Cascade {
+            levels: &levels,
+            beyond_m: kind.beyond_m(self.extent()),
+            buries_m: kind.buries_m(),
+            work,
+        };
+        let worked = self.worked(&keys, &cascade, levels.len(), self.run())?;
         let ledger = worked.ledger;
-        let here = Worked::seen_on(worked, self.frame());
+        let below = self.below_here();
+        let here = self.finer(worked, cascade.buries_m, &below, self.frame())?;
         Ok(Made {
-            heights: self
-                .below_here()
-                .zip_map(&here.change, |height, change| height + change),
-            traces: here.traces,
-            rivers: here.rivers,
+            heights: below.zip_map(&here.change, |height, change| height + change),
+            products: here.products.only(kind.products()),
             ledger: Some(ledger),
         })
     }
 
+    /// What the first `count` levels have made.
     fn worked(
         &self,
-        parameters: &impl Serialize,
-        levels: &[Level],
-        work: &dyn Fn(Stage) -> Result<Worked, GrowError>,
+        keys: &[Key],
+        cascade: &Cascade,
+        count: usize,
         run: Run,
     ) -> Result<Arc<Worked>, GrowError> {
-        let (level, coarser) = levels.split_last().expect("at least one level");
-        let grid = (level.cell_m.to_bits(), level.iterations);
-        let key = self
-            .key()
-            .with(&("worked", levels.len(), grid))
-            .with(parameters);
+        let level = cascade.levels[count - 1];
+        let key = keys[count - 1];
         if let Some(Kept::Worked(worked)) = self.kept(key) {
             return Ok(worked);
         }
-        let coarse = match coarser.is_empty() {
-            true => None,
-            false => Some(self.worked(parameters, coarser, work, run.quietly())?),
+        let coarse = match count {
+            1 => None,
+            _ => Some(self.worked(keys, cascade, count - 1, run.quietly())?),
         };
-        let frame = Frame::covering(self.extent(), level.cell_m);
+        let frame =
+            Frame::covering(self.extent(), level.cell_m).grown(level.cells_in(cascade.beyond_m));
+        let heights = self.below_on(&frame)?;
+        let coarse = coarse
+            .map(|coarse| self.finer(coarse, cascade.buries_m, &heights, &frame))
+            .transpose()?;
         let stage = Stage {
-            level: *level,
+            level,
             frame,
-            heights: self.below_on(&frame)?,
-            coarse: coarse.map(|coarse| Worked::seen_on(coarse, &frame)),
+            heights,
+            coarse,
             run,
         };
-        let worked = Arc::new(work(stage)?);
+        let worked = Arc::new((cascade.work)(stage)?);
         self.keep(key, Kept::Worked(worked.clone()));
         Ok(worked)
+    }
+
+    /// What a grid has made, seen on the cells of `frame`, where the land below this step
+    /// is `heights`; with the detail that it buries gone, when its kind buries any.
+    fn finer(
+        &self,
+        worked: Arc<Worked>,
+        buries_m: Option<f64>,
+        heights: &Grid,
+        frame: &Frame,
+    ) -> Result<Worked, GrowError> {
+        let from = worked.frame;
+        let mut here = Worked::seen_on(worked, frame);
+        // On its own cells it has seen all the detail that there is.
+        if let Some(buries) = buries_m
+            && !from.shares_lattice_with(frame)
+        {
+            let smooth = resample(&*self.below_on(&from)?, &from, frame);
+            here.bury(heights, &smooth, buries * from.cell_m);
+        }
+        Ok(here)
     }
 
     /// A mask taken of the land below this step, on any cells.

@@ -2,7 +2,7 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::shape::{blur_margin, blurred};
+use terrain::shape::near_blur_margin;
 
 use super::{Kind, Made};
 use crate::grow::{GrowError, Site};
@@ -24,12 +24,14 @@ impl Default for Blur {
 
 impl Kind for Blur {
     fn margin(&self, cell_m: f64) -> usize {
-        blur_margin(self.radius_m, cell_m)
+        near_blur_margin(self.radius_m, cell_m)
+    }
+
+    fn blurs_m(&self) -> f64 {
+        self.radius_m
     }
 
     fn grow(&self, site: &Site) -> Result<Made, GrowError> {
-        let frame = site.frame();
-        let wide = site.below_within(self.margin(frame.cell_m));
-        Ok(blurred(&wide, self.radius_m, frame.cell_m).into())
+        Ok(site.blurred_below(self.radius_m, 0)?.into())
     }
 }

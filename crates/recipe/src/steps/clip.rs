@@ -34,6 +34,13 @@ impl Default for Clip {
 }
 
 impl Kind for Clip {
+    fn example(self) -> Option<Self> {
+        Some(Self {
+            high_m: 620.0,
+            ..self
+        })
+    }
+
     fn check(&self) -> Result<(), Unfit> {
         match self.low_m <= self.high_m {
             true => Ok(()),

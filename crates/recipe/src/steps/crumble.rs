@@ -2,12 +2,14 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
+use terrain::Extent;
 use terrain::Grid;
-use terrain::erosion::{Crumbling, Schedule, crumble};
+use terrain::erosion::{Crumbling, Level, Schedule, crumble};
 
+use super::products::{DEPOSIT, WEAR};
 use super::{Kind, Made};
-use crate::document::{Mask, Trace};
-use crate::grow::{GrowError, Site, Stage, Worked};
+use crate::document::{Mask, Product};
+use crate::grow::{GrowError, Products, Site, Stage, Worked};
 
 /// Steep rock crumbles until it stands at a stable angle: faceted faces, scree
 /// below. Nothing leaves the land.
@@ -103,25 +105,36 @@ impl Crumble {
             cover: None,
         };
         let moved = crumble(&begun, crumbling, stage.level, stage.run)?;
-        let add = |trace: Trace, grid: &Grid| stage.so_far(trace).zip_map(grid, |a, b| a + b);
+        let add = |product: Product, grid: &Grid| stage.so_far(product).zip_map(grid, |a, b| a + b);
         let change = moved.deposit.zip_map(&moved.wear, |came, went| came - went);
         let after = begun.zip_map(&change, |before, change| before + change);
         Ok(Worked {
             frame,
             change: after.zip_map(&stage.heights, |after, before| after - before),
-            traces: vec![
-                (Trace::Wear, add(Trace::Wear, &moved.wear)),
-                (Trace::Deposit, add(Trace::Deposit, &moved.deposit)),
-            ],
-            rivers: None,
+            products: Products::default()
+                .with(WEAR, add(WEAR, &moved.wear))
+                .with(DEPOSIT, add(DEPOSIT, &moved.deposit)),
             ledger: stage.ledger().and(moved.ledger),
         })
     }
 }
 
 impl Kind for Crumble {
-    fn traces(&self) -> &'static [Trace] {
-        &[Trace::Wear, Trace::Deposit]
+    fn products(&self) -> &'static [Product] {
+        &[WEAR, DEPOSIT]
+    }
+
+    fn levels(&self, cell_m: f64, _extent: Extent) -> Vec<Level> {
+        let schedule = Schedule {
+            coarsest_cell_m: self.scale_m,
+            iterations: self.duration as usize,
+        };
+        schedule.levels(cell_m)
+    }
+
+    /// Heights, angles, what moves, wear and deposit, and both from before.
+    fn fields(&self) -> f64 {
+        12.0
     }
 
     fn masks(&self) -> Vec<&Mask> {
@@ -129,11 +142,6 @@ impl Kind for Crumble {
     }
 
     fn grow(&self, site: &Site) -> Result<Made, GrowError> {
-        let schedule = Schedule {
-            coarsest_cell_m: self.scale_m,
-            iterations: self.duration as usize,
-        };
-        let levels = schedule.levels(site.frame().cell_m);
-        site.cascade(self, &levels, &|stage| self.work(site, stage))
+        site.cascade(self, &|stage| self.work(site, stage))
     }
 }

@@ -51,6 +51,14 @@ impl Curve {
 }
 
 impl Kind for Curve {
+    fn example(self) -> Option<Self> {
+        let bent = [(0.0, 0.0), (350.0, 60.0), (560.0, 640.0), (1000.0, 860.0)];
+        let point = |(before_m, after_m)| CurvePoint { before_m, after_m };
+        Some(Self {
+            points: bent.map(point).to_vec(),
+        })
+    }
+
     fn check(&self) -> Result<(), Unfit> {
         /// More points than anyone sets by hand.
         const MOST: usize = 64;

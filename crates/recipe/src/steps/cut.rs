@@ -2,9 +2,9 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
+use terrain::line::{DVec2, Polygon, TooFewPoints};
 use terrain::mask::smooth;
 use terrain::noise::FractalNoise;
-use terrain::shape::Polygon;
 
 use super::{Kind, Made, Unfit};
 use crate::grow::{GrowError, Site};
@@ -71,8 +71,11 @@ impl Default for Cut {
 }
 
 impl Cut {
-    fn polygon(&self) -> Result<Polygon, terrain::shape::TooFewPoints> {
-        let points = self.points.iter().map(|point| (point.x_m, point.y_m));
+    fn polygon(&self) -> Result<Polygon, TooFewPoints> {
+        let points = self
+            .points
+            .iter()
+            .map(|point| DVec2::new(point.x_m, point.y_m));
         Polygon::through(points.collect())
     }
 }

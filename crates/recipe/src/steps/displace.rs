@@ -22,7 +22,7 @@ pub struct Displace {
     /// The texture.
     pub texture: DisplaceTexture,
     /// The imported file.
-    #[schemars(extend("x-editor" = "asset", "x-when" = ["texture", "image"]))]
+    #[schemars(length(max = 200), extend("x-editor" = "asset", "x-when" = ["texture", "image"]))]
     pub asset: String,
     /// The value of white in the file: 255 for 8 bits, 65535 for 16.
     #[schemars(range(min = 0.000_001, max = 1_000_000), extend("x-slider" = [1.0, 65535.0], "x-when" = ["texture", "image"], "x-more" = true))]
@@ -138,6 +138,13 @@ impl Displace {
 }
 
 impl Kind for Displace {
+    fn example(self) -> Option<Self> {
+        Some(Self {
+            amount_m: 110.0,
+            ..self
+        })
+    }
+
     fn asset(&self) -> Option<&str> {
         (self.texture == DisplaceTexture::Image).then_some(&self.asset)
     }

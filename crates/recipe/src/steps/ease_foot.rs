@@ -30,6 +30,13 @@ impl Default for EaseFoot {
 }
 
 impl Kind for EaseFoot {
+    fn example(self) -> Option<Self> {
+        Some(Self {
+            level_m: 200.0,
+            reach_m: 600.0,
+        })
+    }
+
     fn grow(&self, site: &Site) -> Result<Made, GrowError> {
         let (level, reach) = (self.level_m as f32, self.reach_m as f32);
         Ok(site

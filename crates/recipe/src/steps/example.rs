@@ -1,6 +1,6 @@
 //! A small landscape that shows what a kind of step does.
 
-use serde_json::{Value, json};
+use serde_json::json;
 
 use super::{Group, kind_sheets};
 use crate::document::Recipe;
@@ -13,33 +13,8 @@ const SIDE_M: f64 = 8000.0;
 /// kind, or when it needs an imported file.
 pub fn example(kind: &str) -> Option<Recipe> {
     let sheet = kind_sheets().into_iter().find(|sheet| sheet.kind == kind)?;
-    let mut parameters = sheet.defaults.clone();
-    let needs_file = |parameters: &Value| parameters["asset"].is_string();
-    if kind == "heightfield" {
-        return None;
-    }
+    let mut parameters = sheet.example?;
     let mut strands = Vec::new();
-    if kind == "tiles" {
-        parameters["source"] = json!("strand");
-        parameters["height_m"] = json!(60);
-    } else if kind != "strew" && kind != "displace" && needs_file(&parameters) {
-        return None;
-    }
-    // What these begin with changes nothing here.
-    match kind {
-        "rescale" => parameters["to_high_m"] = json!(450),
-        "clip" => parameters["high_m"] = json!(620),
-        // Large enough to be seen in a small picture.
-        "strew" => {
-            parameters["count"] = json!(160);
-            parameters["least_m"] = json!(250);
-            parameters["greatest_m"] = json!(900);
-            parameters["height_m"] = json!(220);
-        }
-        "displace" => parameters["amount_m"] = json!(110),
-        "snow" => parameters["line_m"] = json!(560),
-        _ => {}
-    }
     if parameters["strand"].is_string() {
         parameters["strand"] = json!("piece");
         strands.push(json!({ "name": "piece", "steps": [
@@ -57,11 +32,8 @@ pub fn example(kind: &str) -> Option<Recipe> {
             "offset_m": -150, "seed": 4 } } }),
         );
     }
-    if kind == "river_beds" {
-        // Large enough to be seen in a small picture.
-        parameters["width_m"] = json!(260);
-        parameters["depth_m"] = json!(90);
-        steps.push(json!({ "id": "rivers", "name": "Rivers", "do": { "rivers": {} } }));
+    for &before in sheet.example_after {
+        steps.push(json!({ "id": before, "name": before, "do": { before: {} } }));
     }
     steps.push(json!({
         "id": "shown", "name": sheet.title, "combine": sheet.combine.name(),
@@ -69,7 +41,7 @@ pub fn example(kind: &str) -> Option<Recipe> {
     }));
     strands.insert(0, json!({ "name": "land", "steps": steps }));
     let document = json!({
-        "version": 1, "name": sheet.title, "sea_level_m": -10_000,
+        "version": 1, "name": sheet.title, "sea_level_m": sheet.example_sea_m,
         "extent": { "width_m": SIDE_M, "depth_m": SIDE_M * 0.7 },
         "sun": { "bearing_deg": 315, "altitude_deg": 30 },
         "strands": strands,

@@ -4,7 +4,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::mask::smooth;
 use terrain::reading::slope_deg;
-use terrain::shape::{blur_margin, blurred};
+use terrain::shape::near_blur_margin;
 
 use super::{Kind, Made};
 use crate::grow::{GrowError, Site};
@@ -38,13 +38,16 @@ impl Default for Flatten {
 impl Kind for Flatten {
     fn margin(&self, cell_m: f64) -> usize {
         // One more for the slope of the smoothed land.
-        blur_margin(self.radius_m, cell_m) + 1
+        near_blur_margin(self.radius_m, cell_m) + 1
+    }
+
+    fn blurs_m(&self) -> f64 {
+        self.radius_m
     }
 
     fn grow(&self, site: &Site) -> Result<Made, GrowError> {
         let frame = site.frame();
-        let wide = site.below_within(self.margin(frame.cell_m));
-        let near = blurred(&wide, self.radius_m, frame.cell_m);
+        let near = site.blurred_below(self.radius_m, 1)?;
         // The slope of the land at large: small bumps do not make a flat steep.
         let slope = slope_deg(&near, frame.cell_m);
         let level = near.cropped(1, 1, frame.cols, frame.rows);

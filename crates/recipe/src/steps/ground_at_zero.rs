@@ -23,6 +23,11 @@ pub struct GroundAtZero {
 const LOOKED_AT: usize = 256;
 
 impl Kind for GroundAtZero {
+    /// That the land is lifted is seen by its coast.
+    fn example_sea_m() -> f64 {
+        260.0
+    }
+
     fn grow(&self, site: &Site) -> Result<Made, GrowError> {
         let looked_at = Frame::with_cells(site.extent(), LOOKED_AT);
         let (lowest, _) = site.below_on(&looked_at)?.range();

@@ -6,7 +6,7 @@ use terrain::grid::{Beyond, stretch};
 use terrain::shape::{PlacedImage, Placement};
 
 use super::pattern::check_named;
-use super::{Kind, Made, Unfit};
+use super::{Kind, Made, Needs, Unfit};
 use crate::grow::{GrowError, Site};
 
 /// Heights from an image or elevation model: over the whole land, or cropped,
@@ -16,7 +16,7 @@ use crate::grow::{GrowError, Site};
 #[serde(deny_unknown_fields, default)]
 pub struct Heightfield {
     /// The imported file.
-    #[schemars(extend("x-editor" = "asset"))]
+    #[schemars(length(max = 200), extend("x-editor" = "asset"))]
     pub asset: String,
     /// Metres for each unit in the file: 1 for elevation models in metres.
     #[schemars(range(min = -10_000, max = 10_000), extend("x-unit" = "m", "x-slider" = [0.0, 4.0]))]
@@ -120,6 +120,14 @@ impl Default for Heightfield {
 }
 
 impl Kind for Heightfield {
+    fn needs(&self) -> Option<Needs> {
+        Some(Needs::File)
+    }
+
+    fn example(self) -> Option<Self> {
+        None
+    }
+
     fn asset(&self) -> Option<&str> {
         Some(&self.asset)
     }

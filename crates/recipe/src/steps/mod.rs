@@ -4,6 +4,7 @@
 //! from the struct and its comments) and the call into `terrain`. The list at
 //! the end of this file names them all.
 
+mod ages;
 mod bias_gain;
 mod blur;
 mod clip;
@@ -24,6 +25,7 @@ mod noise;
 mod outcrop;
 mod pattern;
 mod primitive;
+mod products;
 mod pull;
 mod rescale;
 mod river_beds;
@@ -40,14 +42,16 @@ mod twirl;
 mod warp;
 mod water;
 
-use std::sync::Arc;
+use std::collections::BTreeSet;
+use std::sync::LazyLock;
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::Grid;
-use terrain::erosion::{Ledger, RiverLine};
+use terrain::erosion::{Ledger, Level};
+use terrain::{Extent, Grid};
 
 pub use self::noise::{Noise, NoiseBasis, NoiseCellDistance, NoiseCellFeature, NoiseCharacter};
+pub use ages::Ages;
 pub use bias_gain::BiasGain;
 pub use blur::Blur;
 pub use clip::Clip;
@@ -66,10 +70,12 @@ pub use invert::Invert;
 pub use outcrop::Outcrop;
 pub use pattern::ImageSource;
 pub use primitive::{Primitive, PrimitiveForm, PrimitiveProfile};
+pub use products::{DEPOSIT, WEAR};
+pub(crate) use products::{DEPTH, LAID, RIVERS, WORN};
 pub use pull::Pull;
 pub use rescale::Rescale;
 pub use river_beds::RiverBeds;
-pub(crate) use river_beds::lines_of;
+pub(crate) use river_beds::ranked;
 pub use rivers::{Rivers, RiversDirections};
 pub use settle::Settle;
 pub use sharpen::Sharpen;
@@ -83,17 +89,15 @@ pub use twirl::Twirl;
 pub use warp::Warp;
 pub use water::Water;
 
-use crate::document::{Combine, Mask, Trace};
-use crate::grow::{GrowError, Site};
+use crate::document::{Combine, Mask, Product};
+use crate::grow::{GrowError, Products, Site, Size};
 
 /// What a step made on the cells that were asked for.
 pub struct Made {
     /// Metres, or a factor when the step multiplies.
     pub heights: Grid,
-    /// By-products.
-    pub traces: Vec<(Trace, Grid)>,
-    /// The rivers of the land, from steps that find them.
-    pub rivers: Option<Arc<Vec<RiverLine>>>,
+    /// What else it leaves, as it was declared.
+    pub products: Products,
     /// Where the ground went, for steps that move it.
     pub ledger: Option<Ledger>,
 }
@@ -102,8 +106,7 @@ impl From<Grid> for Made {
     fn from(heights: Grid) -> Self {
         Self {
             heights,
-            traces: Vec::new(),
-            rivers: None,
+            products: Products::default(),
             ledger: None,
         }
     }
@@ -122,14 +125,48 @@ pub(crate) trait Kind {
     /// Makes its field on `site.frame()`.
     fn grow(&self, site: &Site) -> Result<Made, GrowError>;
 
-    /// By-products that it leaves.
-    fn traces(&self) -> &'static [Trace] {
-        &[]
+    /// The grids of a process that needs the land as a whole, for a result on
+    /// cells of `cell_m`; none for what looks at each place once.
+    fn levels(&self, _cell_m: f64, _extent: Extent) -> Vec<Level> {
+        Vec::new()
     }
 
-    /// Whether it hands on the rivers of the land as lines.
-    fn leaves_rivers(&self) -> bool {
-        false
+    /// How far beyond the land such a process goes, metres: a whole number of cells of
+    /// its coarsest grid.
+    fn beyond_m(&self, _extent: Extent) -> f64 {
+        0.0
+    }
+
+    /// When such a process takes away or covers the detail that its grids do not carry:
+    /// how much ground must be moved for half of it to be gone, as a share of a cell.
+    fn buries_m(&self) -> Option<f64> {
+        None
+    }
+
+    /// Floats for each cell that it holds at once on the finest of its grids.
+    fn fields(&self) -> f64 {
+        8.0
+    }
+
+    /// Looks at each cell that one time step on a grid is worth.
+    fn passes_in_step(&self) -> f64 {
+        1.0
+    }
+
+    /// How often it goes over each cell of its result, beside its grids: once for
+    /// each layer, look or copy.
+    fn passes(&self, _size: Size, _extent: Extent) -> f64 {
+        4.0 + self.octaves().map_or(0.0, |(_, octaves, _)| octaves)
+    }
+
+    /// By how much it blurs the land below it (a standard deviation, metres).
+    fn blurs_m(&self) -> f64 {
+        0.0
+    }
+
+    /// What it leaves beside its heights.
+    fn products(&self) -> &'static [Product] {
+        &[]
     }
 
     /// The strand that it takes in.
@@ -137,8 +174,14 @@ pub(crate) trait Kind {
         None
     }
 
-    /// The trace of that strand that it takes in, when not its heights.
-    fn takes_trace(&self) -> Option<Trace> {
+    /// Cells along the longer side on which it takes that strand in, when they do
+    /// not depend on its own.
+    fn takes_in_on(&self) -> Option<usize> {
+        None
+    }
+
+    /// The field of that strand that it takes in, when not its heights.
+    fn takes_product(&self) -> Option<Product> {
         None
     }
 
@@ -168,6 +211,56 @@ pub(crate) trait Kind {
     fn check(&self) -> Result<(), Unfit> {
         Ok(())
     }
+
+    /// What it cannot begin without.
+    fn needs(&self) -> Option<Needs> {
+        None
+    }
+
+    /// These parameters, for a strand that is taken in.
+    fn taking_in(self) -> Self
+    where
+        Self: Sized,
+    {
+        self
+    }
+
+    /// These parameters, made so that their effect is seen in a small picture; none
+    /// when nothing can be shown of them alone.
+    fn example(self) -> Option<Self>
+    where
+        Self: Sized,
+    {
+        Some(self)
+    }
+
+    /// Height of the sea in the example; far below the land where it says nothing.
+    fn example_sea_m() -> f64
+    where
+        Self: Sized,
+    {
+        -10_000.0
+    }
+
+    /// Steps on the land of the example before it, by name.
+    fn example_after() -> &'static [&'static str]
+    where
+        Self: Sized,
+    {
+        &[]
+    }
+}
+
+/// What a kind of step cannot begin without.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "snake_case")]
+pub enum Needs {
+    /// An imported file.
+    File,
+    /// Another strand.
+    Strand,
+    /// Another strand, or an imported file.
+    StrandOrFile,
 }
 
 /// What kinds of step are for, in the order of work.
@@ -200,6 +293,28 @@ impl Group {
             Group::Erode => "erode",
         }
     }
+
+    /// All groups.
+    pub const ALL: [Self; 6] = [
+        Self::Make,
+        Self::Detail,
+        Self::Bound,
+        Self::Move,
+        Self::Values,
+        Self::Erode,
+    ];
+
+    /// Its name on screen.
+    pub fn title(self) -> &'static str {
+        match self {
+            Group::Make => "Make shape",
+            Group::Detail => "Detail",
+            Group::Bound => "Borders",
+            Group::Move => "Push about",
+            Group::Values => "Bend heights",
+            Group::Erode => "Wear down",
+        }
+    }
 }
 
 /// What a newcomer needs to know about a kind of step.
@@ -211,14 +326,29 @@ pub struct KindSheet {
     pub title: &'static str,
     /// What it is for.
     pub group: Group,
-    /// By-products that it leaves.
-    pub traces: &'static [Trace],
+    /// What it leaves beside its heights.
+    pub products: &'static [Product],
     /// What it usually does with what is there already.
     pub combine: Combine,
     /// Parameters to begin with.
     pub defaults: serde_json::Value,
+    /// What it cannot begin without.
+    pub needs: Option<Needs>,
+    /// Parameters to begin with when it takes in another strand.
+    pub on_strand: serde_json::Value,
+    /// Parameters whose effect is seen in a small picture; none when nothing can be
+    /// shown of it alone.
+    pub example: Option<serde_json::Value>,
+    /// Height of the sea in the example, metres.
+    pub example_sea_m: f64,
+    /// Kinds of step on the land of the example before it.
+    pub example_after: &'static [&'static str],
     /// JSON Schema of the parameters; its description says what the kind is for.
     pub schema: serde_json::Value,
+}
+
+fn plain(parameters: &impl Serialize) -> serde_json::Value {
+    serde_json::to_value(parameters).expect("parameters are plain data")
 }
 
 macro_rules! kinds {
@@ -251,15 +381,31 @@ macro_rules! kinds {
             }
         }
 
+        /// Everything that some kind of step leaves beside its heights.
+        pub fn products() -> &'static [Product] {
+            static ALL: LazyLock<Vec<Product>> = LazyLock::new(|| {
+                let all = [$(<$params>::default().products(),)*].concat();
+                // Of what several leave the first: in the order of kinds.
+                let mut seen = BTreeSet::new();
+                all.into_iter().filter(|&product| seen.insert(product)).collect()
+            });
+            &ALL
+        }
+
         /// All kinds, in the order in which they are offered.
         pub fn kind_sheets() -> Vec<KindSheet> {
             vec![$(KindSheet {
                 kind: $key,
                 title: $title,
                 group: Group::$group,
-                traces: <$params>::default().traces(),
+                products: <$params>::default().products(),
                 combine: Combine::$combine,
-                defaults: serde_json::to_value(<$params>::default()).expect("plain data"),
+                defaults: plain(&<$params>::default()),
+                needs: <$params>::default().needs(),
+                on_strand: plain(&<$params>::default().taking_in()),
+                example: <$params>::default().example().map(|shown| plain(&shown)),
+                example_sea_m: <$params>::example_sea_m(),
+                example_after: <$params>::example_after(),
                 schema: schemars::schema_for!($params).to_value(),
             },)*]
         }
@@ -275,6 +421,34 @@ impl Operation {
         self.kind().grow(site)
     }
 
+    pub(crate) fn levels(&self, cell_m: f64, extent: Extent) -> Vec<Level> {
+        self.kind().levels(cell_m, extent)
+    }
+
+    pub(crate) fn beyond_m(&self, extent: Extent) -> f64 {
+        self.kind().beyond_m(extent)
+    }
+
+    pub(crate) fn fields(&self) -> f64 {
+        self.kind().fields()
+    }
+
+    pub(crate) fn passes_in_step(&self) -> f64 {
+        self.kind().passes_in_step()
+    }
+
+    pub(crate) fn passes(&self, size: Size, extent: Extent) -> f64 {
+        self.kind().passes(size, extent)
+    }
+
+    pub(crate) fn blurs_m(&self) -> f64 {
+        self.kind().blurs_m()
+    }
+
+    pub(crate) fn takes_in_on(&self) -> Option<usize> {
+        self.kind().takes_in_on()
+    }
+
     /// How long it takes beside others, about: processes that go over the land
     /// many times take far longer than one look at each place.
     pub(crate) fn effort(&self) -> f32 {
@@ -285,9 +459,9 @@ impl Operation {
         }
     }
 
-    /// By-products that it leaves.
-    pub fn traces(&self) -> &'static [Trace] {
-        self.kind().traces()
+    /// What it leaves beside its heights.
+    pub fn products(&self) -> &'static [Product] {
+        self.kind().products()
     }
 
     /// The strand that it takes in.
@@ -304,12 +478,8 @@ impl Operation {
         self.kind().masks()
     }
 
-    pub(crate) fn leaves_rivers(&self) -> bool {
-        self.kind().leaves_rivers()
-    }
-
-    pub(crate) fn takes_trace(&self) -> Option<Trace> {
-        self.kind().takes_trace()
+    pub(crate) fn takes_product(&self) -> Option<Product> {
+        self.kind().takes_product()
     }
 
     pub(crate) fn octaves(&self) -> Option<(f64, f64, f64)> {
@@ -351,6 +521,7 @@ kinds! {
     EaseFoot(EaseFoot), "ease_foot", "Ease the foot", Values, Replace;
     Blur(Blur), "blur", "Blur", Values, Replace;
     Sharpen(Sharpen), "sharpen", "Sharpen", Values, Replace;
+    Ages(Ages), "ages", "Ages", Erode, Replace;
     Water(Water), "water", "Running water", Erode, Replace;
     Rivers(Rivers), "rivers", "River network", Erode, Replace;
     RiverBeds(RiverBeds), "river_beds", "River beds", Erode, Replace;

@@ -6,9 +6,10 @@ use terrain::mask::smooth;
 use terrain::noise::{Basis, Character, FractalNoise, hash};
 use terrain::shape::Warp;
 
+use super::products::ROCK_BROWN;
 use super::{Kind, Made};
-use crate::document::Trace;
-use crate::grow::{GrowError, Site};
+use crate::document::{Declared, Form, Measure, Product};
+use crate::grow::{GrowError, Products, Site};
 
 /// Lays strongly distorted rock into the land as cliffs, with their foot
 /// blended in. Leaves a trace of where they are, so that later steps can spare
@@ -62,9 +63,17 @@ const RELIEF: f32 = 0.3;
 /// Ledges from foot to top.
 const LEDGES: f32 = 4.0;
 
+/// Where outcrops stand.
+pub const OUTCROP: Product = Product::of(&Declared {
+    name: "outcrop",
+    title: "Outcrop",
+    about: "Where outcrops stand, 0 to 1.",
+    form: Form::field(Measure::share(), ROCK_BROWN, 1.0),
+});
+
 impl Kind for Outcrop {
-    fn traces(&self) -> &'static [Trace] {
-        &[Trace::Outcrop]
+    fn products(&self) -> &'static [Product] {
+        &[OUTCROP]
     }
 
     fn octaves(&self) -> Option<(f64, f64, f64)> {
@@ -113,8 +122,7 @@ impl Kind for Outcrop {
             heights: site
                 .below_here()
                 .zip_map(&raised, |below, raised| below + raised),
-            traces: vec![(Trace::Outcrop, outcrop)],
-            rivers: None,
+            products: Products::default().with(OUTCROP, outcrop),
             ledger: None,
         })
     }

@@ -41,6 +41,13 @@ impl Default for Rescale {
 }
 
 impl Kind for Rescale {
+    fn example(self) -> Option<Self> {
+        Some(Self {
+            to_high_m: 450.0,
+            ..self
+        })
+    }
+
     fn check(&self) -> Result<(), Unfit> {
         match self.from_low_m == self.from_high_m {
             true => Err((

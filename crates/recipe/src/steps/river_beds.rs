@@ -3,10 +3,10 @@
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::Grid;
-use terrain::erosion::RiverLine;
+use terrain::line::{DVec2, LineIndex, Polyline};
 use terrain::mask::smooth;
-use terrain::reading::{LinePoint, Lines};
 
+use super::products::RIVERS;
 use super::{Kind, Made};
 use crate::grow::{GrowError, Site};
 
@@ -72,38 +72,36 @@ impl RiverBeds {
     }
 }
 
-/// The rivers of at least some order, with their drainage areas as values.
-pub(crate) fn lines_of(rivers: &[RiverLine], least_order: u8) -> Lines {
-    let lines: Vec<Vec<LinePoint>> = rivers
-        .iter()
-        .filter(|river| river.order >= least_order)
-        .map(|river| {
-            let points = river.points.iter();
-            let point = |point: &terrain::erosion::RiverPoint| LinePoint {
-                x_m: point.x_m,
-                y_m: point.y_m,
-                value: point.area_m2,
-            };
-            points.map(point).collect()
-        })
-        .collect();
-    Lines::new(lines.iter().map(Vec::as_slice))
+/// The lines of at least some rank.
+pub(crate) fn ranked(lines: &[Polyline], least: u8) -> LineIndex {
+    LineIndex::over(lines.iter().filter(|line| line.rank >= least))
 }
 
 impl Kind for RiverBeds {
+    fn example(self) -> Option<Self> {
+        Some(Self {
+            width_m: 260.0,
+            depth_m: 90.0,
+            ..self
+        })
+    }
+
+    fn example_after() -> &'static [&'static str] {
+        &["rivers"]
+    }
+
     fn grow(&self, site: &Site) -> Result<Made, GrowError> {
         let below = site.below_here();
-        let Some(rivers) = site.rivers() else {
-            return Ok(below.into());
-        };
+        let rivers = site.products().lines(RIVERS);
         let frame = site.frame();
-        let lines = lines_of(rivers, self.least_order);
+        let lines = ranked(rivers, self.least_order);
         let largest = rivers.iter().flat_map(|river| &river.points);
-        let largest = largest.map(|point| point.area_m2).fold(0.0, f64::max);
+        let largest = largest.map(|point| point.value).fold(0.0, f64::max);
         let reach_m = self.width_m * self.size(largest).0 * (0.5 + self.banks);
         let cut = Grid::by_rows(frame.cols, frame.rows, |r, row| {
             for (c, cut) in row.iter_mut().enumerate() {
-                let nearest = lines.nearest(frame.x_m(c), frame.y_m(r), reach_m);
+                let nearest = lines.nearest(DVec2::new(frame.x_m(c), frame.y_m(r)));
+                let nearest = nearest.filter(|near| near.distance_m <= reach_m);
                 *cut = nearest.map_or(0.0, |near| self.cut_m(near.distance_m, near.value));
             }
         });

@@ -1,15 +1,16 @@
 //! River networks.
 
-use std::sync::Arc;
-
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::erosion::{FlowDirections, Ledger, RiverLaw, Schedule, river_lines, river_step};
-use terrain::{Frame, Grid};
+use terrain::erosion::{
+    FlowDirections, Ledger, Level, RiverLaw, Schedule, river_lines, river_step,
+};
+use terrain::{Extent, Frame, Grid};
 
+use super::products::{RIVERS, WATER_BLUE, WEAR};
 use super::{Kind, Made};
-use crate::document::{Mask, Trace};
-use crate::grow::{GrowError, Site, Stage, Worked};
+use crate::document::{Declared, Form, Mask, Measure, Product};
+use crate::grow::{GrowError, Products, Site, Stage, Worked};
 
 /// Whole drainage basins: rivers cut down into rising land until both are in
 /// balance (stream power law, Braun and Willett 2013). What they cut leaves
@@ -142,7 +143,7 @@ impl Rivers {
             carried_off_m3: volume,
             ..Ledger::default()
         };
-        let wear = stage.so_far(Trace::Wear);
+        let wear = stage.so_far(WEAR);
         let wear = wear.zip_map(&cut, |before, cut| (before + cut).max(0.0));
         let (area, lines) = match &drainage {
             Some(drainage) => {
@@ -157,14 +158,13 @@ impl Rivers {
         Ok(Worked {
             frame,
             change: heights.zip_map(&stage.heights, |after, before| after - before),
-            traces: vec![
-                (Trace::Wear, wear),
-                (
-                    Trace::Drainage,
+            products: Products::default()
+                .with(WEAR, wear)
+                .with(
+                    DRAINAGE,
                     area.map(|cells| (f64::from(cells) * area_m2) as f32),
-                ),
-            ],
-            rivers: Some(Arc::new(lines)),
+                )
+                .with(RIVERS, lines),
             ledger: stage.ledger().and(ledger),
         })
     }
@@ -181,13 +181,35 @@ fn uplift(frame: &Frame, m_per_year: f64) -> Grid {
     })
 }
 
+/// Land that drains through a place.
+pub const DRAINAGE: Product = Product::of(&Declared {
+    name: "drainage",
+    title: "Drainage area",
+    about: "Land that drains through a place, m².",
+    form: Form::field(Measure::amount("m²", 2e6), WATER_BLUE, 0.25),
+});
+
 impl Kind for Rivers {
-    fn traces(&self) -> &'static [Trace] {
-        &[Trace::Wear, Trace::Drainage]
+    fn levels(&self, cell_m: f64, _extent: Extent) -> Vec<Level> {
+        let schedule = Schedule {
+            coarsest_cell_m: self.scale_m,
+            iterations: Self::STEPS,
+        };
+        schedule.levels(cell_m)
     }
 
-    fn leaves_rivers(&self) -> bool {
-        true
+    /// All water is routed anew.
+    fn passes_in_step(&self) -> f64 {
+        12.0
+    }
+
+    /// Routing, heights before and after, uplift and hardness.
+    fn fields(&self) -> f64 {
+        20.0
+    }
+
+    fn products(&self) -> &'static [Product] {
+        &[WEAR, DRAINAGE, RIVERS]
     }
 
     fn masks(&self) -> Vec<&Mask> {
@@ -195,11 +217,6 @@ impl Kind for Rivers {
     }
 
     fn grow(&self, site: &Site) -> Result<Made, GrowError> {
-        let schedule = Schedule {
-            coarsest_cell_m: self.scale_m,
-            iterations: Self::STEPS,
-        };
-        let levels = schedule.levels(site.frame().cell_m);
-        site.cascade(self, &levels, &|stage| self.work(site, stage))
+        site.cascade(self, &|stage| self.work(site, stage))
     }
 }

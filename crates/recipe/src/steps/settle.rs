@@ -2,11 +2,13 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::erosion::{Level, Schedule, Settling, settle};
+use terrain::Extent;
+use terrain::erosion::{Level, Settling, settle};
 
+use super::products::DEPOSIT;
 use super::{Kind, Made};
-use crate::document::Trace;
-use crate::grow::{GrowError, Site, Stage, Worked};
+use crate::document::Product;
+use crate::grow::{GrowError, Products, Site, Stage, Worked};
 
 /// Fine sediment comes to rest in hollows: level floors where water would
 /// stand. Leaves a trace of what was laid down.
@@ -50,25 +52,41 @@ impl Settle {
         Ok(Worked {
             frame: stage.frame,
             change: settled.deposit.clone(),
-            traces: vec![(Trace::Deposit, settled.deposit)],
-            rivers: None,
+            products: Products::default().with(DEPOSIT, settled.deposit),
             ledger: settled.ledger,
         })
     }
 }
 
 impl Kind for Settle {
-    fn traces(&self) -> &'static [Trace] {
-        &[Trace::Deposit]
+    fn products(&self) -> &'static [Product] {
+        &[DEPOSIT]
+    }
+
+    /// One grid, the same for any resolution asked for.
+    fn levels(&self, _cell_m: f64, _extent: Extent) -> Vec<Level> {
+        vec![Level {
+            cell_m: self.scale_m,
+            iterations: 1,
+        }]
+    }
+
+    /// Routing, and what is laid, as deep and as soft.
+    fn fields(&self) -> f64 {
+        16.0
+    }
+
+    /// All water is routed once.
+    fn passes_in_step(&self) -> f64 {
+        20.0
+    }
+
+    /// What is laid down lies level over what it covers.
+    fn buries_m(&self) -> Option<f64> {
+        Some(0.02)
     }
 
     fn grow(&self, site: &Site) -> Result<Made, GrowError> {
-        // One grid, the same for any resolution asked for.
-        let schedule = Schedule {
-            coarsest_cell_m: self.scale_m,
-            iterations: 1,
-        };
-        let level: Level = schedule.levels(f64::INFINITY)[0];
-        site.cascade(self, &[level], &|stage| self.work(site, stage))
+        site.cascade(self, &|stage| self.work(site, stage))
     }
 }

@@ -2,7 +2,7 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::shape::{blur_margin, blurred};
+use terrain::shape::near_blur_margin;
 
 use super::{Kind, Made};
 use crate::grow::{GrowError, Site};
@@ -31,13 +31,15 @@ impl Default for Sharpen {
 
 impl Kind for Sharpen {
     fn margin(&self, cell_m: f64) -> usize {
-        blur_margin(self.radius_m, cell_m)
+        near_blur_margin(self.radius_m, cell_m)
+    }
+
+    fn blurs_m(&self) -> f64 {
+        self.radius_m
     }
 
     fn grow(&self, site: &Site) -> Result<Made, GrowError> {
-        let frame = site.frame();
-        let wide = site.below_within(self.margin(frame.cell_m));
-        let soft = blurred(&wide, self.radius_m, frame.cell_m);
+        let soft = site.blurred_below(self.radius_m, 0)?;
         let strength = self.strength as f32;
         Ok(site
             .below_here()

@@ -2,12 +2,14 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::erosion::{Schedule, Winter, snow};
+use terrain::Extent;
+use terrain::erosion::{Level, Schedule, Winter, snow};
+use terrain::ground::Colour;
 use terrain::picture::Sun;
 
 use super::{Kind, Made};
-use crate::document::Trace;
-use crate::grow::{GrowError, Site, Stage, Worked};
+use crate::document::{Declared, Form, Measure, Product};
+use crate::grow::{GrowError, Products, Site, Stage, Worked};
 
 /// Snow falls on the heights, slides off what is steep, gathers in hollows,
 /// melts low down and in the sun. It adds height, and leaves its depth.
@@ -81,31 +83,59 @@ impl Snow {
         Ok(Worked {
             frame: stage.frame,
             change: lies.depth.clone(),
-            traces: vec![(Trace::Snow, lies.depth)],
-            rivers: None,
+            products: Products::default().with(SNOW, lies.depth),
             ledger: lies.ledger,
         })
     }
 }
 
+/// Snow that lies.
+pub const SNOW: Product = Product::of(&Declared {
+    name: "snow",
+    title: "Snow",
+    about: "Depth of snow, metres.",
+    form: Form::field(Measure::amount("m", 10.0), WHITE, 0.6),
+});
+
+const WHITE: Colour = Colour {
+    r: 0.95,
+    g: 0.97,
+    b: 1.0,
+};
+
 impl Kind for Snow {
-    fn traces(&self) -> &'static [Trace] {
-        &[Trace::Snow]
+    fn example(self) -> Option<Self> {
+        Some(Self {
+            line_m: 560.0,
+            ..self
+        })
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn products(&self) -> &'static [Product] {
+        &[SNOW]
+    }
+
+    /// Only the finest grid counts, but on as many steps as the coarsest: snow has
+    /// the same way to go.
+    fn levels(&self, cell_m: f64, _extent: Extent) -> Vec<Level> {
         let schedule = Schedule {
             coarsest_cell_m: self.scale_m,
             iterations: Self::STEPS,
         };
-        let levels = schedule.levels(site.frame().cell_m);
+        let levels = schedule.levels(cell_m);
         let finest = levels.len() - 1;
-        // Only the finest grid counts, but on as many steps as the coarsest:
-        // snow has the same way to go.
-        let level = terrain::erosion::Level {
+        vec![Level {
             iterations: Self::STEPS << finest.min(3),
             ..levels[finest]
-        };
-        site.cascade(self, &[level], &|stage| self.work(stage))
+        }]
+    }
+
+    /// What has fallen and slides, and the sun on it.
+    fn fields(&self) -> f64 {
+        10.0
+    }
+
+    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+        site.cascade(self, &|stage| self.work(stage))
     }
 }

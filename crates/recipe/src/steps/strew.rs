@@ -2,15 +2,17 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
+use terrain::Extent;
 use terrain::grid::{Beyond, Pyramid, Sampler};
 use terrain::shape::{self, Layout, Overlap};
 
 use super::pattern::check_named;
 use super::primitive::{PrimitiveForm, PrimitiveProfile};
+use super::products::ROCK_BROWN;
 use super::tiles::STRAND_CELLS;
 use super::{Kind, Made, Unfit};
-use crate::document::Trace;
-use crate::grow::{GrowError, Site};
+use crate::document::{Declared, Form, Measure, Product};
+use crate::grow::{GrowError, Products, Site, Size};
 
 /// Strews copies of a small shape over the land: rocks, craters, slabs. The
 /// same seed gives the same layout at any resolution. Leaves a trace of what
@@ -21,14 +23,14 @@ pub struct Strew {
     /// What is strewn.
     pub stamp: StrewStamp,
     /// The imported file.
-    #[schemars(extend("x-editor" = "asset", "x-when" = ["stamp", "image"]))]
+    #[schemars(length(max = 200), extend("x-editor" = "asset", "x-when" = ["stamp", "image"]))]
     pub asset: String,
     /// The value of white in the file: 255 for 8 bits, 65535 for 16.
     #[schemars(range(min = 0.000_001, max = 1_000_000), extend("x-slider" = [1.0, 65535.0], "x-when" = ["stamp", "image"], "x-more" = true))]
     pub white: f64,
     /// The strand, as it looks over the whole land; its highest point counts
     /// as full height.
-    #[schemars(extend("x-editor" = "strand", "x-when" = ["stamp", "strand"]))]
+    #[schemars(length(max = 200), extend("x-editor" = "strand", "x-when" = ["stamp", "strand"]))]
     pub strand: String,
     /// How many copies on the whole land.
     #[schemars(range(min = 1, max = 200_000), extend("x-slider" = [10, 3000], "x-scale" = "log"))]
@@ -209,7 +211,25 @@ impl Strew {
     }
 }
 
+/// Where copies were strewn.
+pub const STREWN: Product = Product::of(&Declared {
+    name: "strewn",
+    title: "Strewn copies",
+    about: "Where copies were strewn, 0 to 1.",
+    form: Form::field(Measure::share(), ROCK_BROWN, 1.0),
+});
+
 impl Kind for Strew {
+    fn example(self) -> Option<Self> {
+        Some(Self {
+            count: 160,
+            least_m: 250.0,
+            greatest_m: 900.0,
+            height_m: 220.0,
+            ..self
+        })
+    }
+
     fn asset(&self) -> Option<&str> {
         (self.stamp == StrewStamp::Image).then_some(&self.asset)
     }
@@ -218,8 +238,8 @@ impl Kind for Strew {
         (self.stamp == StrewStamp::Strand).then_some(&self.strand)
     }
 
-    fn traces(&self) -> &'static [Trace] {
-        &[Trace::Strewn]
+    fn products(&self) -> &'static [Product] {
+        &[STREWN]
     }
 
     fn margin(&self, cell_m: f64) -> usize {
@@ -228,6 +248,22 @@ impl Kind for Strew {
             // The ground at the centre of a copy that reaches in from outside.
             false => (self.greatest_m.max(self.least_m) / cell_m).ceil() as usize + 2,
         }
+    }
+
+    fn takes_in_on(&self) -> Option<usize> {
+        Some(STRAND_CELLS)
+    }
+
+    /// As many copies as lie over each other on the mean, each looked at as often as
+    /// it is for one cell, and each looked up for every row.
+    fn passes(&self, size: Size, extent: Extent) -> f64 {
+        let mean_m = 0.5 * (self.least_m + self.greatest_m);
+        // Copies may stand beyond the border, and reach in.
+        let over_m2 = (extent.width_m + mean_m) * (extent.depth_m + mean_m);
+        let layers = f64::from(self.count) * mean_m * mean_m * self.slimness / over_m2;
+        let looks = f64::from(self.looks * self.looks);
+        // A copy is looked at where it is turned to, which is as much as ten plain looks.
+        4.0 + 10.0 * looks * layers + f64::from(self.count) / size.cols
     }
 
     fn check(&self) -> Result<(), Unfit> {
@@ -273,8 +309,7 @@ impl Kind for Strew {
         };
         Ok(Made {
             heights: land,
-            traces: vec![(Trace::Strewn, cover)],
-            rivers: None,
+            products: Products::default().with(STREWN, cover),
             ledger: None,
         })
     }

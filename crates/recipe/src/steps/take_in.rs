@@ -1,21 +1,26 @@
 //! Another strand, taken in.
 
-use schemars::JsonSchema;
-use serde::{Deserialize, Serialize};
+use std::borrow::Cow;
 
-use super::{Kind, Made, pattern::check_named};
-use crate::document::Trace;
+use schemars::{JsonSchema, Schema, SchemaGenerator};
+use serde::de::IntoDeserializer;
+use serde::{Deserialize, Deserializer, Serialize, Serializer};
+use serde_json::{Value, json};
+
+use super::pattern::check_named;
+use super::{Kind, Made, Needs};
+use crate::document::Product;
 use crate::grow::{GrowError, Site};
 
 /// Lays in a piece that was built on its own, in another strand: its heights,
-/// or a trace that one of its steps left.
+/// or a field that one of its steps left.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields, default)]
 pub struct TakeIn {
     /// The strand’s name.
-    #[schemars(extend("x-editor" = "strand"))]
+    #[schemars(length(max = 200), extend("x-editor" = "strand"))]
     pub strand: String,
-    /// A trace of it instead of its heights.
+    /// A field that it left instead of its heights.
     #[schemars(extend("x-more" = true))]
     pub trace: TakeInField,
     /// A factor on what is taken in.
@@ -23,48 +28,60 @@ pub struct TakeIn {
     pub scale: f64,
 }
 
-/// What is taken in of a strand.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
-#[serde(rename_all = "snake_case")]
+/// What is taken in of a strand: its heights, or a field that was left.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub enum TakeInField {
     /// Its heights.
     #[default]
     Heights,
-    /// Ground worn away, metres.
-    Wear,
-    /// Ground laid down, metres.
-    Deposit,
-    /// Running water, m²/s.
-    Flow,
-    /// Where outcrops stand, 0 to 1.
-    Outcrop,
-    /// Where copies were strewn, 0 to 1.
-    Strewn,
-    /// Land that drains through a place, m².
-    Drainage,
-    /// Depth of snow, metres.
-    Snow,
-    /// Depth of water, metres.
-    Depth,
-    /// Sediment in the water, metres of ground.
-    Suspended,
+    /// A field that one of its steps has left.
+    Left(Product),
 }
 
+/// How the heights are called.
+const HEIGHTS: &str = "heights";
+
 impl TakeInField {
-    /// The trace, unless it is the heights.
-    pub(crate) fn trace(self) -> Option<Trace> {
+    fn product(self) -> Option<Product> {
         match self {
-            TakeInField::Heights => None,
-            TakeInField::Wear => Some(Trace::Wear),
-            TakeInField::Deposit => Some(Trace::Deposit),
-            TakeInField::Flow => Some(Trace::Flow),
-            TakeInField::Outcrop => Some(Trace::Outcrop),
-            TakeInField::Strewn => Some(Trace::Strewn),
-            TakeInField::Drainage => Some(Trace::Drainage),
-            TakeInField::Snow => Some(Trace::Snow),
-            TakeInField::Depth => Some(Trace::Depth),
-            TakeInField::Suspended => Some(Trace::Suspended),
+            Self::Heights => None,
+            Self::Left(product) => Some(product),
         }
+    }
+}
+
+impl Serialize for TakeInField {
+    fn serialize<S: Serializer>(&self, serializer: S) -> Result<S::Ok, S::Error> {
+        serializer.serialize_str(self.product().map_or(HEIGHTS, Product::name))
+    }
+}
+
+impl<'de> Deserialize<'de> for TakeInField {
+    fn deserialize<D: Deserializer<'de>>(deserializer: D) -> Result<Self, D::Error> {
+        let name = Cow::<str>::deserialize(deserializer)?;
+        match &*name {
+            HEIGHTS => Ok(Self::Heights),
+            _ => Product::deserialize(name.into_deserializer()).map(Self::Left),
+        }
+    }
+}
+
+impl JsonSchema for TakeInField {
+    fn schema_name() -> Cow<'static, str> {
+        "TakeInField".into()
+    }
+
+    fn json_schema(generator: &mut SchemaGenerator) -> Schema {
+        let mut all = Product::json_schema(generator);
+        let heights = json!({ "const": HEIGHTS, "description": "Its heights." });
+        if let Some(Value::Array(names)) = all.get_mut("oneOf") {
+            names.insert(0, heights);
+        }
+        all.insert(
+            "description".to_owned(),
+            json!("What is taken in of a strand."),
+        );
+        all
     }
 }
 
@@ -79,12 +96,16 @@ impl Default for TakeIn {
 }
 
 impl Kind for TakeIn {
+    fn needs(&self) -> Option<Needs> {
+        Some(Needs::Strand)
+    }
+
     fn takes_in(&self) -> Option<&str> {
         Some(&self.strand)
     }
 
-    fn takes_trace(&self) -> Option<Trace> {
-        self.trace.trace()
+    fn takes_product(&self) -> Option<Product> {
+        self.trace.product()
     }
 
     fn check(&self) -> Result<(), super::Unfit> {
@@ -94,7 +115,7 @@ impl Kind for TakeIn {
     fn grow(&self, site: &Site) -> Result<Made, GrowError> {
         let scale = self.scale as f32;
         Ok(site
-            .strand(&self.strand, self.trace.trace())?
+            .strand(&self.strand, self.trace.product())?
             .map(|value| value * scale)
             .into())
     }

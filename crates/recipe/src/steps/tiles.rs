@@ -6,7 +6,7 @@ use terrain::grid::Beyond;
 use terrain::shape::{PlacedImage, Placement, Warp};
 
 use super::pattern::{ImageSource, MID_GREY, check_named};
-use super::{Kind, Made, Unfit};
+use super::{Kind, Made, Needs, Unfit};
 use crate::grow::{GrowError, Site};
 
 /// Repeats an image or a strand over the land. Its edges can be made to meet,
@@ -17,10 +17,10 @@ pub struct Tiles {
     /// What is repeated.
     pub source: ImageSource,
     /// The imported file.
-    #[schemars(extend("x-editor" = "asset", "x-when" = ["source", "image"]))]
+    #[schemars(length(max = 200), extend("x-editor" = "asset", "x-when" = ["source", "image"]))]
     pub asset: String,
     /// The strand.
-    #[schemars(extend("x-editor" = "strand", "x-when" = ["source", "strand"]))]
+    #[schemars(length(max = 200), extend("x-editor" = "strand", "x-when" = ["source", "strand"]))]
     pub strand: String,
     /// The value of white in the file: 255 for 8 bits, 65535 for 16.
     #[schemars(range(min = 0.000_001, max = 1_000_000), extend("x-slider" = [1.0, 65535.0], "x-when" = ["source", "image"], "x-more" = true))]
@@ -76,12 +76,35 @@ impl Default for Tiles {
 pub(super) const STRAND_CELLS: usize = 512;
 
 impl Kind for Tiles {
+    fn needs(&self) -> Option<Needs> {
+        Some(Needs::StrandOrFile)
+    }
+
+    fn taking_in(self) -> Self {
+        Self {
+            source: ImageSource::Strand,
+            ..self
+        }
+    }
+
+    fn example(self) -> Option<Self> {
+        let height_m = 60.0;
+        Some(Self {
+            height_m,
+            ..self.taking_in()
+        })
+    }
+
     fn asset(&self) -> Option<&str> {
         (self.source == ImageSource::Image).then_some(&self.asset)
     }
 
     fn takes_in(&self) -> Option<&str> {
         (self.source == ImageSource::Strand).then_some(&self.strand)
+    }
+
+    fn takes_in_on(&self) -> Option<usize> {
+        Some(STRAND_CELLS)
     }
 
     fn check(&self) -> Result<(), Unfit> {

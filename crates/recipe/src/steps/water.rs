@@ -2,11 +2,13 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::erosion::{Country, Schedule, Storm, Washed, Water as Flood};
+use terrain::Extent;
+use terrain::erosion::{Country, Level, Schedule, Storm, Washed, Water as Flood};
 
+use super::products::{DEPOSIT, DEPTH, WATER_BLUE, WEAR};
 use super::{Kind, Made};
-use crate::document::{Mask, Trace};
-use crate::grow::{GrowError, Site, Stage, Worked};
+use crate::document::{Declared, Form, Mask, Measure, Product};
+use crate::grow::{GrowError, Products, Site, Stage, Worked};
 
 /// Rain gathers, cuts gullies and valleys, carries the ground off and drops
 /// it in fans and flats. Coarse grids first, finer ones on top: a preview and
@@ -119,11 +121,11 @@ impl Water {
         };
         let first = stage.coarse.is_none();
         let before = (!first).then(|| Washed {
-            wear: stage.take(Trace::Wear),
-            deposit: stage.take(Trace::Deposit),
-            flow: stage.take(Trace::Flow),
-            depth: stage.take(Trace::Depth),
-            suspended: stage.take(Trace::Suspended),
+            wear: stage.take(WEAR),
+            deposit: stage.take(DEPOSIT),
+            flow: stage.take(FLOW),
+            depth: stage.take(DEPTH),
+            suspended: stage.take(SUSPENDED),
             ledger: stage.ledger(),
         });
         drop(stage.coarse.take());
@@ -141,28 +143,46 @@ impl Water {
         Ok(Worked {
             frame,
             change: left.deposit.zip_map(&left.wear, |laid, worn| laid - worn),
-            traces: vec![
-                (Trace::Wear, left.wear),
-                (Trace::Deposit, left.deposit),
-                (Trace::Flow, left.flow),
-                (Trace::Depth, left.depth),
-                (Trace::Suspended, left.suspended),
-            ],
-            rivers: None,
+            products: Products::default()
+                .with(WEAR, left.wear)
+                .with(DEPOSIT, left.deposit)
+                .with(FLOW, left.flow)
+                .with(DEPTH, left.depth)
+                .with(SUSPENDED, left.suspended),
             ledger: left.ledger,
         })
     }
 }
 
+/// Running water.
+pub const FLOW: Product = Product::of(&Declared {
+    name: "flow",
+    title: "Flow",
+    about: "Running water, m²/s.",
+    form: Form::field(Measure::amount("m²/s", 5.0), WATER_BLUE, 0.35),
+});
+
+/// Sediment in the water.
+pub const SUSPENDED: Product = Product::of(&Declared {
+    name: "suspended",
+    title: "Suspended load",
+    about: "Sediment in the water, metres of ground.",
+    form: Form::field(Measure::amount("m", 1.0), WATER_BLUE, 0.5),
+});
+
 impl Kind for Water {
-    fn traces(&self) -> &'static [Trace] {
-        &[
-            Trace::Wear,
-            Trace::Deposit,
-            Trace::Flow,
-            Trace::Depth,
-            Trace::Suspended,
-        ]
+    fn levels(&self, cell_m: f64, _extent: Extent) -> Vec<Level> {
+        self.schedule().levels(cell_m)
+    }
+
+    /// Ground, bed and next bed, depth, four pipes, wear, deposit, and silt, gravel
+    /// and discharge twice each; and the land below it.
+    fn fields(&self) -> f64 {
+        19.0
+    }
+
+    fn products(&self) -> &'static [Product] {
+        &[WEAR, DEPOSIT, FLOW, DEPTH, SUSPENDED]
     }
 
     fn masks(&self) -> Vec<&Mask> {
@@ -170,7 +190,6 @@ impl Kind for Water {
     }
 
     fn grow(&self, site: &Site) -> Result<Made, GrowError> {
-        let levels = self.schedule().levels(site.frame().cell_m);
-        site.cascade(self, &levels, &|stage| self.work(site, stage))
+        site.cascade(self, &|stage| self.work(site, stage))
     }
 }

@@ -44,18 +44,22 @@ pub struct CoreStep {
     pub height_m: f32,
     /// Its mask here, 0 to 1; none means everywhere.
     pub mask: Option<f32>,
-    /// Traces that it left here.
+    /// What it left here.
     pub traces: Vec<CoreTrace>,
     /// Where its ground went, over the whole land; none for steps that move
     /// none.
     pub ledger: Option<LedgerSums>,
 }
 
-/// The value of a trace at a place.
+/// The value of a field that a step has left.
 #[derive(Clone, Debug, PartialEq, Serialize, JsonSchema)]
 pub struct CoreTrace {
-    /// Which trace.
+    /// Its name in a recipe.
     pub trace: &'static str,
+    /// Its name on screen.
+    pub title: &'static str,
+    /// The unit of its value; empty for a share.
+    pub unit: &'static str,
     /// Its value.
     pub value: f32,
 }
@@ -111,7 +115,7 @@ pub fn core_sample(
                 Some(mask.at(0, 0))
             }
         };
-        let left = step.operation.traces().iter().filter(|_| step.on);
+        let left = step.operation.products().iter().filter(|_| step.on);
         let height_m = after.heights.at(0, 0);
         Ok(CoreStep {
             step: step.id.clone(),
@@ -126,10 +130,15 @@ pub fn core_sample(
                 own.map(|(_, ledger)| ledger.into())
             },
             traces: left
-                .filter_map(|trace| {
-                    let value = after.traces.get(trace)?.at(0, 0);
-                    let trace = trace.name();
-                    Some(CoreTrace { trace, value })
+                .filter_map(|product| {
+                    let value = after.products.field(*product)?.at(0, 0);
+                    let declared = product.declared();
+                    Some(CoreTrace {
+                        trace: declared.name,
+                        title: declared.title,
+                        unit: product.field()?.measure.unit,
+                        value,
+                    })
                 })
                 .collect(),
         })

@@ -1,6 +1,7 @@
 //! Where water would run over a land, as lines.
 
-use terrain::erosion::{RiverLine, drain, river_lines};
+use terrain::erosion::{drain, river_lines};
+use terrain::line::Polyline;
 use terrain::{Frame, Run};
 
 use crate::document::Recipe;
@@ -23,7 +24,7 @@ pub fn flow_lines(
     assets: &dyn Assets,
     cells: usize,
     run: Run,
-) -> Result<Vec<RiverLine>, GrowError> {
+) -> Result<Vec<Polyline>, GrowError> {
     let frame = Frame::with_cells(recipe.extent.into(), cells);
     let land = grower.part(recipe, part, assets, &frame, run)?;
     let drainage = drain(&land.heights(), recipe.sea_level_m as f32, run)?;

@@ -7,6 +7,8 @@ use terrain::erosion::Ledger;
 /// Where the ground of a step went, over the whole land, m³.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize, JsonSchema)]
 pub struct LedgerSums {
+    /// Ground that was raised from below.
+    pub risen_m3: f64,
     /// Ground worn.
     pub worn_m3: f64,
     /// Brought in from outside: sediment, snow.
@@ -24,6 +26,7 @@ pub struct LedgerSums {
 impl From<&Ledger> for LedgerSums {
     fn from(ledger: &Ledger) -> Self {
         Self {
+            risen_m3: ledger.risen_m3,
             worn_m3: ledger.worn_m3,
             added_m3: ledger.added_m3,
             dropped_m3: ledger.dropped_m3,

@@ -21,10 +21,21 @@ impl MaskPlace {
     /// up to the one numbered k from 0 count, and nothing is done to them
     /// afterwards: a stage of the mask.
     pub fn of(recipe: &Recipe, id: &str) -> Option<Self> {
-        let (owner, stage) = match id.rsplit_once('#') {
-            Some((owner, stage)) => (owner, stage.parse::<usize>().ok()),
-            None => (id, None),
-        };
+        // A name may have a # of its own.
+        let whole = Self::owned_by(recipe, id);
+        if whole.is_some() {
+            return whole;
+        }
+        let (owner, stage) = id.rsplit_once('#')?;
+        let last: usize = stage.parse().ok()?;
+        let place = Self::owned_by(recipe, owner)?;
+        let terms = place.mask.terms.into_iter().take(last.saturating_add(1));
+        let mask = Mask::of(terms.collect());
+        Some(Self { mask, ..place })
+    }
+
+    /// The whole mask of what `owner` stands for.
+    fn owned_by(recipe: &Recipe, owner: &str) -> Option<Self> {
         let finished = |mask: Option<&Mask>| Self {
             mask: mask.cloned().unwrap_or_else(Mask::everywhere),
             strand: LAND.to_owned(),
@@ -36,7 +47,7 @@ impl MaskPlace {
             .masks
             .iter()
             .find(|named| owner.strip_prefix("mask:") == Some(named.name.as_str()));
-        let mut place = match (cover, wash, named) {
+        let place = match (cover, wash, named) {
             (Some(cover), _, _) => finished(cover.mask.as_ref()),
             (None, Some(wash), _) => finished(Some(&wash.mask)),
             (None, None, Some(named)) => finished(Some(&named.mask)),
@@ -49,10 +60,6 @@ impl MaskPlace {
                 }
             }
         };
-        if let Some(last) = stage {
-            let terms = place.mask.terms.into_iter().take(last + 1);
-            place.mask = Mask::of(terms.collect());
-        }
         Some(place)
     }
 

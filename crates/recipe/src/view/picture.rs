@@ -75,17 +75,24 @@ pub struct CoverSeen {
 
 impl CoverSeen {
     fn all(ground: &Ground, dominant: &Grid<u8>) -> Vec<Self> {
-        let mut sums = vec![(Colour::default(), 0.0_f32); ground.covers.len().max(1)];
+        // In doubles: of millions of cells, each weighs as much as the first.
+        let mut sums = vec![([0.0_f64; 3], 0.0_f64); ground.covers.len().max(1)];
         for (colour, index) in ground.albedo.values().iter().zip(dominant.values()) {
             let (sum, count) = &mut sums[usize::from(*index)];
-            (*sum, *count) = (sum.plus(*colour), *count + 1.0);
+            for (sum, part) in sum.iter_mut().zip([colour.r, colour.g, colour.b]) {
+                *sum += f64::from(part);
+            }
+            *count += 1.0;
         }
         let covers = ground.covers.iter().zip(ground.weights.shares()).zip(sums);
         covers
             .map(|((cover, share), (sum, count))| Self {
                 id: cover.id.clone(),
                 share,
-                colour: sum.scaled(1.0 / count.max(1.0)),
+                colour: {
+                    let [r, g, b] = sum.map(|sum| (sum / count.max(1.0)) as f32);
+                    Colour { r, g, b }
+                },
             })
             .collect()
     }

@@ -1,5 +1,8 @@
 //! Recipes: reading and checking them, growing them.
 
+mod ages;
+mod conformance;
+mod costs;
 mod covers;
 mod document;
 mod eroding;

@@ -1,11 +1,12 @@
 //! Masks in recipes: every reading, in windows and at any resolution.
 
+use recipe::document::Mask;
 use recipe::grow::NoAssets;
 use recipe::{Grower, Recipe};
 use serde_json::{Value, json};
 use terrain::{Grid, Run};
 
-use crate::support::{frame, grown};
+use crate::support::{TestAssets, frame, grown, with_steps};
 
 fn recipe_with(mask: Value, masks: Value) -> Result<Recipe, recipe::RecipeError> {
     Recipe::from_value(json!({
@@ -171,7 +172,7 @@ fn faulty_masks_are_refused_in_words() {
             json!({ "terms": [{ "of": { "painted": { "strokes": [
                 { "points": [], "size_m": 10, "strength": 1, "softness": 0 }] } } }] }),
             json!([]),
-            "at least one point",
+            "points is a list of 0: there must be at least 1",
         ),
         (
             json!({ "terms": [], "grow_m": 9000 }),
@@ -203,4 +204,48 @@ fn named_masks_are_part_of_what_a_step_depends_on() {
     let (first, second) = (heights(&before), heights(&after));
     assert!(first != second);
     assert_eq!(heights(&before), first);
+}
+
+/// A mask may have a # in its name; what stands behind the last one is a stage only
+/// where there is no mask of the whole name.
+#[test]
+fn masks_with_a_number_in_their_name_can_be_shown() {
+    use recipe::view::MaskPlace;
+    let named = |name: &str, terms: usize| {
+        let terms = vec![json!({ "of": "slope" }); terms];
+        json!({ "name": name, "mask": { "terms": terms } })
+    };
+    let masks = json!([named("rock #2", 5), named("rock", 4)]);
+    let recipe = recipe_with(json!({ "terms": [] }), masks).expect("valid");
+    let terms = |id: &str| Some(MaskPlace::of(&recipe, id)?.mask.terms.len());
+    assert_eq!(terms("mask:rock #2"), Some(5), "the mask of that name");
+    assert_eq!(terms("mask:rock #2#1"), Some(2), "its second stage");
+    assert_eq!(terms("mask:rock#2"), Some(3), "the third stage of another");
+    assert_eq!(terms("mask:rock #3"), None);
+}
+
+/// A fine checkerboard, half black and half white, is grey on coarse cells: none of
+/// its cells is skipped.
+#[test]
+fn images_are_averaged_where_cells_are_larger_than_theirs() {
+    let checkers = Grid::by_rows(1000, 1000, |r, row| {
+        for (c, value) in row.iter_mut().enumerate() {
+            *value = f32::from((r + c) % 2 == 0);
+        }
+    });
+    let assets = TestAssets::with_dem(checkers);
+    let document = with_steps(&[("Hills", json!({ "noise": {} }))]);
+    let recipe = Recipe::from_value(document).expect("valid");
+    let image = json!({ "terms": [{ "of": { "image": { "asset": "dem" } } }] });
+    let mask: Mask = serde_json::from_value(image).expect("a mask");
+    for cells in [48, 96, 250] {
+        let grower = Grower::new(1 << 28);
+        let land = grower.land(&recipe, &assets, &frame(&recipe, cells), Run::to_the_end());
+        let taken = land.expect("it grows").mask(&mask, Run::to_the_end());
+        let (low, high) = taken.expect("it is taken").range();
+        assert!(
+            (0.45..=0.55).contains(&low) && (0.45..=0.55).contains(&high),
+            "{low} to {high} on {cells} cells"
+        );
+    }
 }

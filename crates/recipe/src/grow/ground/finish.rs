@@ -32,14 +32,14 @@ impl Ground<'_> {
             let Some(colour) = linear_colour(&wash.colour) else {
                 continue;
             };
-            beneath.run.check()?;
+            beneath.run().check()?;
             let there = wash_on(wash, beneath, frame)?;
             self.albedo = self.albedo.zip_map(&there, |ground, there| {
                 ground.towards(colour, wash.amount * there)
             });
         }
         if let Some(hollows) = finish.hollows {
-            beneath.run.check()?;
+            beneath.run().check()?;
             let reach_m = hollows.reach_m;
             let shut = beneath.reading(&Reading::Occlusion { reach_m }, frame)?;
             self.albedo = self.albedo.zip_map(&shut, |ground, shut| {
@@ -47,7 +47,7 @@ impl Ground<'_> {
             });
         }
         if let Some(shore) = finish.shore {
-            beneath.run.check()?;
+            beneath.run().check()?;
             let far = beneath.reading(&Reading::Water, frame)?;
             let reach_m = shore.reach_m as f32;
             let wet =

@@ -43,7 +43,7 @@ impl<'r> Layer<'r> {
         beneath: &Beneath,
         frame: &Frame,
     ) -> Result<Self, GrowError> {
-        let run = beneath.run;
+        let run = beneath.run();
         let colour = cover.linear_colour().unwrap_or(BARE);
         let amount = cover.mottle.amount;
         let tone = match amount > 0.0 {
@@ -69,7 +69,7 @@ impl<'r> Layer<'r> {
             cover,
             mask,
             colour,
-            material: material_of(cover, colour, frame.cell_m, beneath.assets)?,
+            material: material_of(cover, colour, frame.cell_m, beneath.assets())?,
             tone,
             own,
             patches: tint,
@@ -166,7 +166,7 @@ fn gradient_on(
     Ok(match &gradient.broken {
         None => reading.map(|value| colours.at(place(value))),
         Some(broken) => {
-            let noise = patches(broken.feature_m, broken.seed).fill(frame, beneath.run)?;
+            let noise = patches(broken.feature_m, broken.seed).fill(frame, beneath.run())?;
             reading.zip_map(&noise, |value, noise| {
                 colours.at(place(value) + broken.amount * noise)
             })

@@ -2,11 +2,13 @@
 
 use std::sync::{Arc, LazyLock, Mutex, PoisonError};
 
+use moka::sync::Cache;
 use terrain::Grid;
 use terrain::ground::{Colour, GivenMaps, Material, MaterialKind};
 
 use super::BARE;
 use crate::document::{Cover, CoverMaterial, ImageSet};
+use crate::grow::cache::{UNIT, weight};
 use crate::grow::{Assets, GrowError, Image};
 
 /// Roughness of a cover that has no material.
@@ -71,28 +73,27 @@ fn shipped(kind: MaterialKind, side: usize) -> Arc<Material> {
     known().get_or_insert(grown).clone()
 }
 
-/// Imported materials that were used last.
-const IMPORTED_KEPT: usize = 8;
+/// Memory that imported materials may take, bytes.
+const IMPORTED_BYTES: usize = 256 << 20;
 
 fn imported(
     images: &ImageSet,
     cover: &str,
     assets: &dyn Assets,
 ) -> Result<Arc<Material>, GrowError> {
-    type Kept = Mutex<Vec<(ImageSet, Arc<Material>)>>;
-    static MADE: LazyLock<Kept> = LazyLock::new(Kept::default);
-    let kept = || MADE.lock().unwrap_or_else(PoisonError::into_inner);
-    let known = kept().iter().find(|(of, _)| of == images).cloned();
-    if let Some((_, material)) = known {
-        return Ok(material);
+    static MADE: LazyLock<Cache<ImageSet, Arc<Material>>> = LazyLock::new(|| {
+        Cache::builder()
+            .max_capacity((IMPORTED_BYTES / UNIT) as u64)
+            .weigher(|_: &ImageSet, material: &Arc<Material>| weight(material.bytes()))
+            .build()
+    });
+    if let Some(known) = MADE.get(images) {
+        return Ok(known);
     }
-    // Not under the lock, as above.
+    // Not by the cache, as above: it would have others wait for it.
     let made = Arc::new(Material::given(maps_of(images, cover, assets)?));
-    let mut kept = kept();
-    if kept.len() == IMPORTED_KEPT {
-        kept.remove(0);
-    }
-    kept.push((images.clone(), made.clone()));
+    MADE.insert(images.clone(), made.clone());
+    MADE.run_pending_tasks();
     Ok(made)
 }
 

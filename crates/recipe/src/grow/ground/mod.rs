@@ -76,7 +76,7 @@ impl<'r> Ground<'r> {
             .zip(1..)
             .map(|((cover, mask), seed)| Layer::of(cover, mask, seed, beneath, frame))
             .collect::<Result<Vec<_>, GrowError>>()?;
-        beneath.run.check()?;
+        beneath.run().check()?;
         let layers: Vec<LaidLayer> = layers
             .iter()
             .map(|layer| layer.laid(frame.cell_m))
@@ -98,7 +98,7 @@ impl<'r> Ground<'r> {
             };
             lay_row(&layers, r, spots, row);
         });
-        beneath.run.check()?;
+        beneath.run().check()?;
         let plane = |k: usize| {
             Grid::by_rows(cols, rows, |r, row| {
                 for (value, cell) in row.iter_mut().zip(cells.row(r).chunks_exact(stride)) {

@@ -1,0 +1,153 @@
+//! What steps have left, by the names that they declare.
+
+use std::collections::BTreeMap;
+use std::sync::Arc;
+
+use terrain::grid::resample;
+use terrain::line::{LinePoint, Polygon, Polyline};
+use terrain::{Frame, Grid};
+
+use crate::document::{Form, Product};
+
+/// One product as it was left.
+#[derive(Clone, Debug)]
+pub enum Left {
+    /// A value for each cell.
+    Field(Arc<Grid>),
+    /// Lines, in metres east and north: the same on any cells.
+    Lines(Arc<Vec<Polyline>>),
+    /// Places.
+    Points(Arc<Vec<LinePoint>>),
+    /// Outlines.
+    Areas(Arc<Vec<Polygon>>),
+}
+
+impl From<Grid> for Left {
+    fn from(field: Grid) -> Self {
+        Self::Field(Arc::new(field))
+    }
+}
+
+impl From<Vec<Polyline>> for Left {
+    fn from(lines: Vec<Polyline>) -> Self {
+        Self::Lines(Arc::new(lines))
+    }
+}
+
+impl Left {
+    fn fits(&self, form: &Form) -> bool {
+        matches!(
+            (self, form),
+            (Self::Field(_), Form::Field(_))
+                | (Self::Lines(_), Form::Lines(_))
+                | (Self::Points(_), Form::Points(_))
+                | (Self::Areas(_), Form::Areas)
+        )
+    }
+
+    fn bytes(&self) -> usize {
+        match self {
+            Self::Field(field) => size_of_val(field.values()),
+            Self::Lines(lines) => lines.iter().map(|line| size_of_val(&*line.points)).sum(),
+            Self::Points(points) => size_of_val(points.as_slice()),
+            Self::Areas(areas) => areas.iter().map(|area| size_of_val(area.points())).sum(),
+        }
+    }
+
+    /// The same with its field, if it is one, changed.
+    fn with_field(&self, change: impl FnOnce(&Grid) -> Grid) -> Self {
+        match self {
+            Self::Field(field) => change(field).into(),
+            other => other.clone(),
+        }
+    }
+}
+
+/// What steps have left: of each product the newest.
+#[derive(Clone, Debug, Default)]
+pub struct Products(BTreeMap<Product, Left>);
+
+impl Products {
+    /// Adds a product.
+    ///
+    /// # Panics
+    /// When it is not what it was declared as: a fault of the kind of step.
+    #[must_use]
+    pub fn with(mut self, product: Product, left: impl Into<Left>) -> Self {
+        let left = left.into();
+        let declared = product.declared();
+        assert!(
+            left.fits(&declared.form),
+            "{product:?} is declared otherwise"
+        );
+        self.0.insert(product, left);
+        self
+    }
+
+    /// A field, if it was left.
+    pub fn field(&self, product: Product) -> Option<&Arc<Grid>> {
+        match self.0.get(&product) {
+            Some(Left::Field(field)) => Some(field),
+            _ => None,
+        }
+    }
+
+    /// Takes a field out, if it was left.
+    pub fn take_field(&mut self, product: Product) -> Option<Arc<Grid>> {
+        self.field(product)?;
+        match self.0.remove(&product) {
+            Some(Left::Field(field)) => Some(field),
+            _ => None,
+        }
+    }
+
+    /// Lines; none when they were not left.
+    pub fn lines(&self, product: Product) -> &[Polyline] {
+        match self.0.get(&product) {
+            Some(Left::Lines(lines)) => lines,
+            _ => &[],
+        }
+    }
+
+    /// Only those of `declared`: what else a process has left is for its own finer grids.
+    pub(crate) fn only(mut self, declared: &[Product]) -> Self {
+        self.0.retain(|product, _| declared.contains(product));
+        self
+    }
+
+    /// Takes in what a later step has left.
+    pub(crate) fn followed_by(&mut self, newer: Self) {
+        self.0.extend(newer.0);
+    }
+
+    /// Memory that they take, bytes.
+    pub(crate) fn bytes(&self) -> usize {
+        self.0.values().map(Left::bytes).sum()
+    }
+
+    /// The same with every field cropped.
+    pub(crate) fn cropped(&self, (col, row): (usize, usize), frame: &Frame) -> Self {
+        let part = |field: &Grid| field.cropped(col, row, frame.cols, frame.rows);
+        let cropped = self.0.iter();
+        Self(
+            cropped
+                .map(|(&product, left)| (product, left.with_field(part)))
+                .collect(),
+        )
+    }
+
+    /// The same seen on other cells; each field is let go as soon as it is seen.
+    pub(crate) fn seen_on(self, from: &Frame, to: &Frame) -> Self {
+        let here = |(product, left): (Product, Left)| {
+            // Cubic interpolation may swing beyond what a value can be.
+            let [low, high] = match product.field() {
+                Some(field) => field.measure.bounds,
+                None => return (product, left),
+            };
+            let seen = left
+                .with_field(|field| resample(field, from, to).map(|value| value.clamp(low, high)));
+            (product, seen)
+        };
+        Self(self.0.into_iter().map(here).collect())
+    }
+}
