@@ -1,27 +1,42 @@
 //! Imported heightfields and pictures: kept in the database, read once into memory.
 
 use std::collections::HashMap;
-use std::sync::{Arc, Mutex, PoisonError};
+use std::sync::Arc;
 
+use axum::body::Bytes;
 use formats::{Heightfield, Limits, read_heightfield, read_picture};
+use moka::future::Cache;
 use recipe::grow::Image;
 use recipe::{Assets, Recipe};
 
+use crate::compute::Compute;
 use crate::error::ApiError;
 use crate::store::Store;
+use crate::turns::Class;
 
 /// All imported files; cheap to clone.
 #[derive(Clone)]
 pub(crate) struct AssetLibrary {
     store: Store,
-    loaded: Arc<Mutex<HashMap<String, Arc<Image>>>>,
+    compute: Compute,
+    /// Decoded files, by the memory that they take, KiB.
+    loaded: Cache<String, Arc<Image>>,
 }
 
+/// Memory for decoded files, KiB.
+const MOST_KIB: u64 = 1 << 20;
+
 impl AssetLibrary {
-    pub(crate) fn new(store: Store) -> Self {
+    pub(crate) fn new(store: Store, compute: Compute) -> Self {
+        let kib = |_: &String, image: &Arc<Image>| {
+            let cells: usize = image.channels.iter().map(|c| c.cols() * c.rows()).sum();
+            u32::try_from(cells * size_of::<f32>() / 1024).unwrap_or(u32::MAX)
+        };
+        let loaded = Cache::builder().max_capacity(MOST_KIB).weigher(kib).build();
         Self {
             store,
-            loaded: Arc::default(),
+            compute,
+            loaded,
         }
     }
 
@@ -29,12 +44,13 @@ impl AssetLibrary {
     pub(crate) async fn import(
         &self,
         name: &str,
-        bytes: Vec<u8>,
+        bytes: Bytes,
     ) -> Result<(String, Heightfield), ApiError> {
-        let (bytes, heightfield) = read(bytes, read_heightfield).await?;
+        let (bytes, heightfield) = self.read(bytes, read_heightfield).await?;
         let id = self.keep(name, &bytes).await?;
         let white = heightfield.units.white();
-        self.remember(&id, Image::of(vec![heightfield.values.clone()], white));
+        let image = Image::of(vec![heightfield.values.clone()], white);
+        self.loaded.insert(id.clone(), Arc::new(image)).await;
         Ok((id, heightfield))
     }
 
@@ -42,12 +58,12 @@ impl AssetLibrary {
     pub(crate) async fn import_picture(
         &self,
         name: &str,
-        bytes: Vec<u8>,
+        bytes: Bytes,
     ) -> Result<(String, Arc<Image>), ApiError> {
-        let (bytes, picture) = read(bytes, read_picture).await?;
+        let (bytes, picture) = self.read(bytes, read_picture).await?;
         let id = self.keep(name, &bytes).await?;
-        let image = Image::of(picture.channels, picture.units.white());
-        let image = self.remember(&id, image);
+        let image = Arc::new(Image::of(picture.channels, picture.units.white()));
+        self.loaded.insert(id.clone(), image.clone()).await;
         Ok((id, image))
     }
 
@@ -75,45 +91,43 @@ impl AssetLibrary {
         Ok(self.load(id).await?.map(|image| image.channels[0].range()))
     }
 
+    /// A file, decoded once however many ask for it.
     async fn load(&self, id: &str) -> Result<Option<Arc<Image>>, ApiError> {
-        let known = self
-            .loaded
-            .lock()
-            .unwrap_or_else(PoisonError::into_inner)
-            .get(id)
-            .cloned();
-        if known.is_some() {
-            return Ok(known);
+        if let Some(known) = self.loaded.get(id).await {
+            return Ok(Some(known));
         }
         let Some(bytes) = self.store.asset(id).await? else {
             return Ok(None);
         };
-        let (_, picture) = read(bytes, read_picture).await?;
-        let image = Image::of(picture.channels, picture.units.white());
-        Ok(Some(self.remember(id, image)))
+        let read = async {
+            let (_, picture) = self.read(bytes.into(), read_picture).await?;
+            let image = Image::of(picture.channels, picture.units.white());
+            Ok::<_, ApiError>(Arc::new(image))
+        };
+        let image = self.loaded.try_get_with_by_ref(id, read).await;
+        image
+            .map(Some)
+            .map_err(|error| match Arc::try_unwrap(error) {
+                Ok(error) => error,
+                // Several asked for it, and all are told.
+                Err(shared) => ApiError::Unfit(shared.to_string()),
+            })
     }
 
-    fn remember(&self, id: &str, image: Image) -> Arc<Image> {
-        let mut loaded = self.loaded.lock().unwrap_or_else(PoisonError::into_inner);
-        loaded
-            .entry(id.to_owned())
-            .or_insert_with(|| Arc::new(image))
-            .clone()
+    /// Reads a file on the computing threads, when it is its turn: a small file may
+    /// hold a large picture.
+    async fn read<T: Send + 'static>(
+        &self,
+        bytes: Bytes,
+        with: fn(&[u8], Limits) -> Result<T, formats::ReadError>,
+    ) -> Result<(Bytes, T), ApiError> {
+        let reading = self.compute.run(Class::Study, move |_| {
+            let read = with(&bytes, Limits::default());
+            (bytes, read)
+        });
+        let (bytes, read) = reading.await?;
+        Ok((bytes, read?))
     }
-}
-
-/// Reads a file off the async threads.
-async fn read<T: Send + 'static>(
-    bytes: Vec<u8>,
-    with: fn(&[u8], Limits) -> Result<T, formats::ReadError>,
-) -> Result<(Vec<u8>, T), ApiError> {
-    let (bytes, read) = tokio::task::spawn_blocking(move || {
-        let read = with(&bytes, Limits::default());
-        (bytes, read)
-    })
-    .await
-    .expect("reading does not panic");
-    Ok((bytes, read?))
 }
 
 /// The files that one recipe needs.

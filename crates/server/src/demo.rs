@@ -5,11 +5,16 @@ use std::path::Path;
 use recipe::Recipe;
 
 use crate::config::StartError;
+use crate::documents::Documents;
 use crate::store::Store;
 
 /// Loads every recipe in `folder` into a database that has no landscape yet
 /// and never had one.
-pub(crate) async fn load_once(store: &Store, folder: &Path) -> Result<(), StartError> {
+pub(crate) async fn load_once(
+    store: &Store,
+    documents: &Documents,
+    folder: &Path,
+) -> Result<(), StartError> {
     if store.was_ever_used().await? {
         return Ok(());
     }
@@ -29,7 +34,8 @@ pub(crate) async fn load_once(store: &Store, folder: &Path) -> Result<(), StartE
         let text = tokio::fs::read_to_string(&file).await?;
         let recipe = Recipe::from_json(&text)
             .map_err(|error| StartError::Demo(format!("{}: {error}", file.display())))?;
-        store.create_landscape("Demo", &recipe).await?;
+        let made = documents.create("Demo", &recipe).await;
+        made.map_err(|error| StartError::Demo(error.to_string()))?;
     }
     Ok(())
 }

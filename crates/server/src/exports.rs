@@ -1,31 +1,41 @@
-//! Exports: grown in the background, packed into one file to download.
+//! Exports: grown in the background, one after the other, packed into one file to
+//! download.
+//!
+//! What is to be made stands in the database. Every service takes from there what it
+//! makes, and says again and again that it is alive; what a service that died has
+//! left is begun anew by whoever finds it. One that stops gives back what it has.
 
 use std::collections::HashMap;
 use std::fs::File;
 use std::io;
 use std::path::{Path, PathBuf};
-use std::sync::{Arc, Mutex, PoisonError};
+use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
+use std::time::Duration;
 
 use deliver::{DeliverError, Layer, Order, deliver};
-use recipe::{GrowError, Recipe};
-use terrain::{Cancel, Run};
+use recipe::GrowError;
+use terrain::{Cancel, Frame, Run};
+use tokio::sync::{Notify, watch};
 use uuid::Uuid;
 
+use crate::config::Archives;
 use crate::error::ApiError;
+use crate::live::Live;
 use crate::state::AppState;
-use crate::store::ExportState;
+use crate::store::{ExportState, NewExport, TakenExport};
+use crate::turns::Class;
 
-/// The exports that are running; cheap to clone.
+/// The exports of this service; cheap to clone.
 #[derive(Clone)]
 pub(crate) struct Exports {
     folder: Arc<Path>,
-    running: Arc<Mutex<HashMap<Uuid, Running>>>,
-}
-
-#[derive(Clone)]
-struct Running {
-    cancel: Cancel,
-    share: f32,
+    archives: Archives,
+    /// This service, among all on one database.
+    me: Uuid,
+    /// Something is to be made.
+    wanted: Arc<Notify>,
+    /// How far those are that are being made here.
+    shares: Arc<Mutex<HashMap<Uuid, f32>>>,
 }
 
 /// How large an export is.
@@ -37,14 +47,23 @@ pub(crate) struct Size {
     pub(crate) tile: Option<usize>,
 }
 
-impl Exports {
-    /// More at once are refused: each may take gigabytes.
-    const MOST: usize = 4;
+/// More at once are refused.
+const MOST_WAITING: i64 = 16;
+/// Who makes an export says so often that it is alive.
+const ALIVE_EVERY: Duration = Duration::from_secs(1);
+/// Who has not said so for this long is dead, seconds.
+const DEAD_AFTER_S: f64 = 15.0;
+/// How often is looked for what others have left.
+const LOOK_EVERY: Duration = Duration::from_secs(3);
 
-    pub(crate) fn new(folder: PathBuf) -> Self {
+impl Exports {
+    pub(crate) fn new(folder: PathBuf, archives: Archives) -> Self {
         Self {
             folder: folder.into(),
-            running: Arc::default(),
+            archives,
+            me: Uuid::now_v7(),
+            wanted: Arc::default(),
+            shares: Arc::default(),
         }
     }
 
@@ -53,75 +72,156 @@ impl Exports {
         self.folder.join(format!("{id}.zip"))
     }
 
-    fn running(&self) -> std::sync::MutexGuard<'_, HashMap<Uuid, Running>> {
-        self.running.lock().unwrap_or_else(PoisonError::into_inner)
+    fn shares(&self) -> MutexGuard<'_, HashMap<Uuid, f32>> {
+        self.shares.lock().unwrap_or_else(PoisonError::into_inner)
     }
 
-    /// How far an export is, 0 to 1, while it runs.
+    /// How far an export is that is being made here, 0 to 1.
     pub(crate) fn share(&self, id: Uuid) -> Option<f32> {
-        self.running().get(&id).map(|running| running.share)
+        self.shares().get(&id).copied()
     }
 
-    /// Asks an export to stop; whether it was running.
-    pub(crate) fn stop(&self, id: Uuid) -> bool {
-        let running = self.running();
-        running
-            .get(&id)
-            .inspect(|running| running.cancel.cancel())
-            .is_some()
-    }
-
-    /// Begins to export `recipe`, which is what `revision` holds.
+    /// Wants the head of a landscape exported.
     pub(crate) async fn begin(
         state: &AppState,
         landscape: Uuid,
-        revision: i64,
-        recipe: Recipe,
         size: Size,
         layers: Vec<Layer>,
     ) -> Result<Uuid, ApiError> {
-        let assets = state.assets.of(&recipe).await?;
+        let head = state.documents.head(landscape).await?;
+        let head = head.ok_or(ApiError::NotFound("landscape"))?;
+        let grower = state.grower.allowing(state.grower.budget().of_export());
+        let document = head.document;
+        let allowed = state.compute.run(Class::Preview, move |_| {
+            let recipe = &document.recipe;
+            grower.allows(recipe, &Frame::with_cells(recipe.extent.into(), size.cells))
+        });
+        allowed.await?.map_err(GrowError::from)?;
         let id = Uuid::now_v7();
-        let cancel = Cancel::new();
-        {
-            let mut running = state.exports.running();
-            if running.len() >= Self::MOST {
-                let detail = format!("{} exports are running already; wait for one", Self::MOST);
-                return Err(ApiError::TooLarge(detail));
+        let layers: Vec<String> = layers.iter().map(|layer| layer.name().to_owned()).collect();
+        let new = NewExport {
+            landscape,
+            revision: head.revision,
+            cells: size.cells as i32,
+            tile: size.tile.map(|side| side as i32),
+            layers: &layers,
+        };
+        if !state.store.queue_export(id, new, MOST_WAITING).await? {
+            let detail = format!("{MOST_WAITING} exports are waiting already; wait for one");
+            return Err(ApiError::TooLarge(detail));
+        }
+        state.exports.wanted.notify_one();
+        Ok(id)
+    }
+
+    /// Makes what is to be made, one after the other, until all is to end.
+    pub(crate) async fn work(state: AppState) {
+        let exports = state.exports.clone();
+        let mut closing = state.live.closing();
+        loop {
+            match state.store.take_export(exports.me, DEAD_AFTER_S).await {
+                Ok(Some(taken)) => {
+                    exports.make(&state, taken, &mut closing).await;
+                    // There may be another.
+                    exports.wanted.notify_one();
+                }
+                Ok(None) => {}
+                Err(source) => tracing::warn!(%source, "exports cannot be looked up"),
             }
-            running.insert(
-                id,
-                Running {
-                    cancel: cancel.clone(),
-                    share: 0.0,
-                },
-            );
+            tokio::select! {
+                () = exports.wanted.notified() => {}
+                () = tokio::time::sleep(LOOK_EVERY) => {}
+                () = Live::closed(&mut closing) => return,
+            }
         }
-        if let Err(error) = state.store.begin_export(id, landscape, revision).await {
-            state.exports.running().remove(&id);
-            return Err(error.into());
+    }
+
+    async fn make(
+        &self,
+        state: &AppState,
+        taken: TakenExport,
+        closing: &mut watch::Receiver<bool>,
+    ) {
+        let id = taken.id;
+        let cancel = Cancel::new();
+        self.shares().insert(id, 0.0);
+        let making = self.made(state, &taken, cancel.clone());
+        let mut making = std::pin::pin!(making);
+        let mut alive = tokio::time::interval(ALIVE_EVERY);
+        let ended = loop {
+            tokio::select! {
+                ended = &mut making => break ended,
+                _ = alive.tick() => {
+                    let share = self.share(id).unwrap_or(0.0);
+                    // While the database is away, nobody else can take it either.
+                    if let Ok(false) = state.store.keep_export(id, self.me, share).await {
+                        cancel.cancel();
+                    }
+                }
+                () = Live::closed(closing) => {
+                    if let Err(source) = state.store.give_back_exports(self.me).await {
+                        tracing::warn!(%source, "an export was not given back");
+                    }
+                    cancel.cancel();
+                    let _ = (&mut making).await;
+                    break Err(ApiError::Grow(GrowError::Cancelled(terrain::Cancelled)));
+                }
+            }
+        };
+        self.shares().remove(&id);
+        let bytes = ended.as_ref().map_or(0, |bytes| *bytes);
+        let (outcome, message) = match ended {
+            Ok(_) => (ExportState::Done, None),
+            Err(ApiError::Grow(GrowError::Cancelled(_))) => (ExportState::Stopped, None),
+            Err(error) => {
+                tracing::error!(%error, export = %id, "an export failed");
+                (ExportState::Failed, Some(error.to_string()))
+            }
+        };
+        let outcome = (outcome, message.as_deref());
+        if let Err(source) = state.store.end_export(id, self.me, outcome, bytes).await {
+            tracing::error!(%source, "an export's end was not noted");
         }
-        let state = state.clone();
-        tokio::spawn(async move {
-            let (exports, grower) = (state.exports.clone(), state.grower.clone());
-            let made = state.compute.run(move || {
+        self.expire(state).await;
+    }
+
+    /// Grows and packs an export; the size of its file.
+    async fn made(
+        &self,
+        state: &AppState,
+        taken: &TakenExport,
+        cancel: Cancel,
+    ) -> Result<i64, ApiError> {
+        let document = state.documents.at(taken.landscape, taken.revision).await?;
+        let document = document.ok_or(ApiError::NotFound("revision of this landscape"))?;
+        let assets = state.assets.of(&document.recipe).await?;
+        let named = taken.layers.iter().filter_map(|name| Layer::named(name));
+        let layers: Vec<Layer> = named.collect();
+        let grower = state.grower.allowing(state.grower.budget().of_export());
+        let exports = self.clone();
+        let (id, cells) = (taken.id, taken.cells as usize);
+        let tile = taken.tile.map(|side| side as usize);
+        let made = state
+            .compute
+            .run_until(Class::Export, cancel, move |cancel| {
                 let report = |share: f32| {
-                    if let Some(running) = exports.running().get_mut(&id) {
-                        running.share = running.share.max(share);
+                    if let Some(known) = exports.shares().get_mut(&id) {
+                        *known = known.max(share);
                     }
                 };
                 let folder = exports.folder.join(id.to_string());
-                let run = Run::until(&cancel);
                 let order = Order {
-                    recipe: &recipe,
+                    recipe: &document.recipe,
                     assets: &assets,
-                    cells: size.cells,
-                    tile: size.tile,
+                    cells,
+                    tile,
                     layers: &layers,
                 };
+                let run = Run::until(cancel);
                 let made = deliver(&grower, order, &folder, &report, run).and_then(|delivered| {
                     let path = exports.file(id);
-                    pack(&path, &delivered.files).map_err(|source| DeliverError::Write {
+                    let packed = pack(&path, &delivered.files);
+                    packed.map_err(|source| DeliverError::Write {
                         path,
                         source: source.into(),
                     })
@@ -130,26 +230,34 @@ impl Exports {
                 let _ = std::fs::remove_dir_all(&folder);
                 made
             });
-            let (outcome, message) = match made.await {
-                Ok(()) => (ExportState::Done, None),
-                Err(DeliverError::Grow(GrowError::Cancelled(_))) => (ExportState::Stopped, None),
-                Err(error) => (ExportState::Failed, Some(error.to_string())),
-            };
-            let noted = state
-                .store
-                .end_export(id, outcome, message.as_deref())
-                .await;
-            state.exports.running().remove(&id);
-            if let Err(source) = noted {
-                tracing::error!(%source, "an export's end was not noted");
+        match made.await? {
+            Ok(bytes) => Ok(bytes as i64),
+            Err(DeliverError::Grow(error)) => Err(error.into()),
+            Err(error) => {
+                // Where on this machine is nobody else's business.
+                tracing::error!(%error, "an export cannot be written");
+                Err(ApiError::Unfit("its files could not be written".to_owned()))
             }
-        });
-        Ok(id)
+        }
+    }
+
+    /// Lets the oldest archives go when there are too many.
+    async fn expire(&self, state: &AppState) {
+        let Archives { most, bytes } = self.archives;
+        match state.store.expire_exports(most, bytes).await {
+            Ok(gone) => {
+                for id in gone {
+                    // Another service's folder may hold it; then it is not ours to take.
+                    let _ = tokio::fs::remove_file(self.file(id)).await;
+                }
+            }
+            Err(source) => tracing::warn!(%source, "old exports stay"),
+        }
     }
 }
 
-/// Packs files into a zip archive, which appears once it is complete.
-fn pack(path: &Path, files: &[PathBuf]) -> io::Result<()> {
+/// Packs files into a zip archive, which appears once it is complete; its size.
+fn pack(path: &Path, files: &[PathBuf]) -> io::Result<u64> {
     let partial = path.with_extension("partial");
     let mut archive = zip::ZipWriter::new(File::create(&partial)?);
     // Pictures are packed already; floats hardly shrink.
@@ -162,5 +270,6 @@ fn pack(path: &Path, files: &[PathBuf]) -> io::Result<()> {
         io::copy(&mut File::open(file)?, &mut archive)?;
     }
     archive.finish()?;
-    std::fs::rename(&partial, path)
+    std::fs::rename(&partial, path)?;
+    Ok(std::fs::metadata(path)?.len())
 }

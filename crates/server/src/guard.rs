@@ -3,6 +3,7 @@
 use std::net::SocketAddr;
 
 use axum::extract::{Request, State};
+use axum::http::uri::Authority;
 use axum::http::{HeaderMap, HeaderName, HeaderValue, StatusCode, header};
 use axum::middleware::Next;
 use axum::response::Response;
@@ -23,11 +24,13 @@ pub(crate) async fn same_origin(
     next: Next,
 ) -> Response {
     let headers = request.headers();
-    if !host_is_ours(headers, address) || !origin_is_ours(headers) {
-        let detail = "this request comes from another site".to_owned();
-        return problem(StatusCode::FORBIDDEN, detail, None);
-    }
-    let mut response = next.run(request).await;
+    let mut response = match host_is_ours(headers, address) && origin_is_ours(headers) {
+        true => next.run(request).await,
+        false => {
+            let detail = "this request comes from another site".to_owned();
+            problem(StatusCode::FORBIDDEN, detail)
+        }
+    };
     let headers = response.headers_mut();
     for (name, value) in [
         (header::CONTENT_SECURITY_POLICY, POLICY),
@@ -59,8 +62,8 @@ fn host_is_ours(headers: &HeaderMap, address: SocketAddr) -> bool {
     else {
         return false;
     };
-    let name = host.rsplit_once(':').map_or(host, |(name, _)| name);
-    matches!(name, "localhost" | "127.0.0.1" | "[::1]")
+    let host = host.parse::<Authority>();
+    host.is_ok_and(|host| matches!(host.host(), "localhost" | "127.0.0.1" | "[::1]"))
 }
 
 fn origin_is_ours(headers: &HeaderMap) -> bool {

@@ -1,21 +1,32 @@
 //! The web service: landscapes, live sessions, imported files, exports.
 //!
-//! No terrain arithmetic here. Handlers (`routes`) are thin; what they say is
-//! kept by `store` (SQL alone), computed on `compute` (a rayon pool behind a
-//! bounded queue) and told to every viewer by `live`.
+//! No terrain arithmetic here. Handlers (`routes`) are thin. `documents` are put
+//! together from the patches that `store` (SQL alone) keeps; work is done on the
+//! threads of `compute`, in `turns`; what was committed is told to every viewer by
+//! `live`, in order.
 
 mod assets;
+mod bulk;
 mod compute;
 mod config;
+mod connections;
 mod demo;
+mod document;
+mod documents;
 mod error;
 mod exports;
+mod extract;
 mod gallery;
 mod guard;
+mod limits;
 mod live;
+mod measures;
+mod patching;
 mod routes;
 mod state;
 mod store;
+mod turns;
 
-pub use config::{Config, Server, StartError};
-pub use routes::openapi_json;
+pub use config::{Archives, Config, Server, StartError};
+pub use limits::Limits;
+pub use routes::{has_page, openapi_json};

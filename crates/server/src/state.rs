@@ -1,6 +1,5 @@
 //! What all handlers share.
 
-use std::path::PathBuf;
 use std::sync::Arc;
 
 use recipe::Grower;
@@ -8,8 +7,11 @@ use sqlx::PgPool;
 
 use crate::assets::AssetLibrary;
 use crate::compute::Compute;
+use crate::config::Config;
+use crate::documents::Documents;
 use crate::exports::Exports;
 use crate::gallery::Gallery;
+use crate::limits::Limits;
 use crate::live::Live;
 use crate::store::Store;
 
@@ -17,25 +19,31 @@ use crate::store::Store;
 #[derive(Clone)]
 pub(crate) struct AppState {
     pub(crate) store: Store,
+    pub(crate) documents: Documents,
     pub(crate) grower: Arc<Grower>,
     pub(crate) assets: AssetLibrary,
     pub(crate) compute: Compute,
     pub(crate) live: Live,
     pub(crate) exports: Exports,
     pub(crate) gallery: Gallery,
+    pub(crate) limits: Limits,
 }
 
 impl AppState {
-    pub(crate) fn new(pool: PgPool, cache_dir: PathBuf, cache_bytes: usize) -> Self {
+    pub(crate) fn new(pool: PgPool, config: &Config) -> Self {
         let store = Store::new(pool);
+        let compute = Compute::new();
+        let folder = config.cache_dir.join("exports");
         Self {
-            assets: AssetLibrary::new(store.clone()),
+            assets: AssetLibrary::new(store.clone(), compute.clone()),
+            documents: Documents::new(store.clone()),
             store,
-            grower: Arc::new(Grower::new(cache_bytes)),
-            compute: Compute::new(),
+            grower: Arc::new(Grower::within(config.work, config.cache_bytes)),
+            compute,
             live: Live::new(),
             gallery: Gallery::default(),
-            exports: Exports::new(cache_dir.join("exports")),
+            limits: config.limits,
+            exports: Exports::new(folder, config.archives),
         }
     }
 }

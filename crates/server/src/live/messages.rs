@@ -1,38 +1,115 @@
 //! What is said over a live session. Pictures are binary, see `pictures`.
 
-use recipe::Recipe;
+use std::borrow::Cow;
+use std::sync::Arc;
+
+use json_patch::{Patch, PatchOperation};
 use recipe::document::LAND;
 use recipe::view::{Shading, TraceView, View, Watched};
 use serde::{Deserialize, Serialize};
-use utoipa::ToSchema;
+use serde_json::Value;
+use utoipa::{IntoParams, ToSchema};
+use uuid::Uuid;
 
-use crate::store::HeadRow;
+use crate::bulk::patch_filled;
+use crate::document::Document;
+use crate::error::ApiError;
+
+/// The current revision of a landscape.
+#[derive(Clone, Debug)]
+pub(crate) struct Head {
+    /// Counts the moves of the head.
+    pub(crate) version: i64,
+    pub(crate) revision: i64,
+    pub(crate) parent: Option<i64>,
+    pub(crate) document: Arc<Document>,
+    pub(crate) undo: Option<String>,
+    pub(crate) redo: Option<String>,
+    pub(crate) mark: Option<Uuid>,
+}
+
+impl Head {
+    /// All of it, for those who know nothing yet; `apart` from its long lists of
+    /// points, which have names and are fetched by these.
+    pub(crate) fn whole(&self, apart: bool) -> WholeHead<'_> {
+        let recipe = match apart || self.document.lists.is_empty() {
+            true => Cow::Borrowed(&self.document.light),
+            false => Cow::Owned(self.document.whole()),
+        };
+        WholeHead {
+            version: self.version,
+            revision: self.revision,
+            parent: self.parent,
+            recipe,
+            undo: self.undo.as_deref(),
+            redo: self.redo.as_deref(),
+            mark: self.mark,
+        }
+    }
+}
+
+/// How much of a head is wanted at once.
+#[derive(Clone, Copy, Debug, Default, Deserialize, IntoParams)]
+pub(crate) struct Wanted {
+    /// Long lists of points apart: their names stand in their places.
+    #[serde(default)]
+    pub(crate) apart: bool,
+}
 
 /// The current revision of a landscape.
 #[derive(Clone, Debug, Serialize, ToSchema)]
-pub(crate) struct Head {
-    /// Its number.
-    pub(crate) revision: i64,
+#[schema(as = Head)]
+pub(crate) struct WholeHead<'h> {
+    /// Counts the moves of the head, undo and redo included: of two heads the one
+    /// with the higher count is the newer.
+    version: i64,
+    /// Its number; those of a landscape are counted from 1.
+    revision: i64,
     /// The revision before it.
-    pub(crate) parent: Option<i64>,
+    parent: Option<i64>,
     /// The document.
     #[schema(value_type = crate::routes::RecipeDocument)]
-    pub(crate) recipe: Recipe,
+    recipe: Cow<'h, Value>,
+    /// What undo would take back.
+    undo: Option<&'h str>,
+    /// What redo would bring back.
+    redo: Option<&'h str>,
+    /// How the edit that made it was marked.
+    mark: Option<Uuid>,
+}
+
+/// How the head of a landscape moved.
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub(crate) struct HeadMove {
+    /// Counts the moves of the head. Whoever is not at the one before looks at the
+    /// whole.
+    pub(crate) version: i64,
+    /// The revision that it was at.
+    pub(crate) base: i64,
+    /// The one that it is at now.
+    pub(crate) revision: i64,
+    /// The revision before that one.
+    pub(crate) parent: Option<i64>,
+    /// JSON Patch (RFC 6902) of the document, from the one to the other.
+    #[schema(value_type = Vec<Object>)]
+    pub(crate) patch: Vec<PatchOperation>,
     /// What undo would take back.
     pub(crate) undo: Option<String>,
     /// What redo would bring back.
     pub(crate) redo: Option<String>,
+    /// How the edit that it is was marked.
+    pub(crate) mark: Option<Uuid>,
 }
 
-impl From<HeadRow> for Head {
-    fn from(row: HeadRow) -> Self {
-        Self {
-            revision: row.revision,
-            parent: row.parent,
-            recipe: row.recipe.0,
-            undo: row.parent.map(|_| row.label),
-            redo: row.redo_to.and(row.redo_label),
+impl HeadMove {
+    /// As it is told to someone who wants long lists `apart`, or in their places.
+    /// `to` is the document that it leads to.
+    pub(crate) fn told(self, to: &Document, apart: bool) -> Result<Self, ApiError> {
+        if apart {
+            return Ok(self);
         }
+        let patch = patch_filled(Patch(self.patch), &to.lists)?.0;
+        Ok(Self { patch, ..self })
     }
 }
 
@@ -54,6 +131,8 @@ pub(crate) enum FromViewer {
     PreviewEnd,
     /// Show the land as it was before the last edit.
     Before,
+    /// Send the whole head: a move of it was missed.
+    Whole,
     /// Stop growing; what has been shown stays.
     Stop,
 }
@@ -131,9 +210,16 @@ impl Default for Look {
 /// What the service says to a viewer, apart from pictures.
 #[derive(Clone, Debug, Serialize, ToSchema)]
 #[serde(tag = "type", rename_all = "snake_case")]
-pub(crate) enum ToViewer {
-    /// The landscape has a new head, or this is the first one.
-    Head(Box<Head>),
+pub(crate) enum ToViewer<'h> {
+    /// The head, whole: the first one, or after a gap.
+    Head(WholeHead<'h>),
+    /// The head has moved by one.
+    Moved(HeadMove),
+    /// An unfinished edit was of an older head and is not shown.
+    Outdated {
+        /// The revision of the head.
+        revision: i64,
+    },
     /// What each step changed.
     Bands {
         /// The revision that this is about.
@@ -161,6 +247,8 @@ pub(crate) enum ToViewer {
         detail: String,
         /// JSON Pointer to it in the recipe.
         pointer: Option<String>,
+        /// The nearest value that would be allowed there.
+        fits: Option<f64>,
     },
     /// Growing was stopped, as the viewer asked.
     Stopped,

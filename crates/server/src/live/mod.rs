@@ -1,7 +1,7 @@
 //! Live sessions: every viewer of a landscape sees every change at once.
 //!
 //! The document lives in the database; a session is the channel on which each
-//! committed head is told, plus one painter for each viewer (`painter`), since
+//! committed move of its head is told, in order, plus one painter for each viewer (`painter`), since
 //! viewers may look at different sizes, masks or unfinished edits. Results are
 //! shared through the grower's cache.
 
@@ -11,7 +11,7 @@ mod painter;
 mod pictures;
 mod viewer;
 
-pub(crate) use hub::Live;
-pub(crate) use messages::{FromViewer, Head, ToViewer};
+pub(crate) use hub::{Live, heads_of};
+pub(crate) use messages::{FromViewer, Head, HeadMove, ToViewer, Wanted, WholeHead};
 pub(crate) use pictures::PictureHeader;
 pub(crate) use viewer::attend;

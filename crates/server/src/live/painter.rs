@@ -8,6 +8,7 @@ use std::time::{Duration, Instant};
 use axum::extract::ws::Message;
 use base64::Engine;
 use base64::engine::general_purpose::STANDARD as BASE64;
+use fail::fail_point;
 use recipe::survey::survey;
 use recipe::view::{Difference, Picture, bands, picture};
 use recipe::{GrowError, Recipe};
@@ -16,8 +17,10 @@ use tokio::sync::{mpsc, watch};
 
 use super::messages::{BandMessage, Look, ToViewer};
 use super::pictures::{Caption, Moment, encode};
+use crate::document::Document;
 use crate::error::ApiError;
 use crate::state::AppState;
+use crate::turns::Class;
 
 /// What a viewer wants to see.
 #[derive(Clone)]
@@ -28,7 +31,7 @@ pub(super) struct Wish {
     pub(super) moment: Moment,
     pub(super) look: Look,
     /// A revision to compare with, and its recipe.
-    pub(super) against: Option<(i64, Arc<Recipe>)>,
+    pub(super) against: Option<(i64, Arc<Document>)>,
     pub(super) since: Instant,
 }
 
@@ -43,15 +46,10 @@ pub(super) async fn paint(state: AppState, mut wishes: watch::Receiver<Option<Wi
     loop {
         let wish = wishes.borrow_and_update().clone();
         if let Some(wish) = wish
-            && let Err(fault) = paint_one(&state, &wish, &mut wishes, &out).await
+            && let Err(error) = paint_one(&state, &wish, &mut wishes, &out).await
+            && send(&out, &fault(&error)).await.is_err()
         {
-            let message = ToViewer::Fault {
-                detail: fault.to_string(),
-                pointer: None,
-            };
-            if send(&out, &message).await.is_err() {
-                return;
-            }
+            return;
         }
         if wishes.changed().await.is_err() {
             return;
@@ -67,14 +65,8 @@ async fn paint_one(
 ) -> Result<(), ApiError> {
     let full = wish.look.cells;
     let first = Look::FIRST_CELLS;
-    // The first picture is always finished, or a viewer who drags a slider
-    // without rest would never see one.
     let since = Instant::now();
-    if first < full
-        && paint_at(state, wish, first, Cancel::new(), out)
-            .await?
-            .is_none()
-    {
+    if first < full && paint_first(state, wish, wishes, out).await?.is_none() {
         return Ok(());
     }
     if wishes.has_changed().unwrap_or(true) {
@@ -96,6 +88,33 @@ async fn paint_one(
         Err(ApiError::Grow(GrowError::Cancelled(_))) => Ok(()),
         other => other,
     }
+}
+
+/// The first, coarse picture: finished even when there is a newer wish, or a viewer
+/// who drags a slider without rest would never see one, unless it takes very long.
+async fn paint_first(
+    state: &AppState,
+    wish: &Wish,
+    wishes: &mut watch::Receiver<Option<Wish>>,
+    out: &Outbox,
+) -> Result<Option<Picture>, ApiError> {
+    /// So long a dragged slider waits for one of its pictures.
+    const PATIENCE: Duration = Duration::from_millis(1_500);
+    let cancel = Cancel::new();
+    let painting = paint_at(state, wish, Look::FIRST_CELLS, cancel.clone(), out);
+    let mut painting = std::pin::pin!(painting);
+    let newer = async {
+        tokio::time::sleep(PATIENCE).await;
+        let _ = wishes.changed().await;
+    };
+    tokio::select! {
+        painted = &mut painting => return painted,
+        () = newer => {}
+    }
+    // Seen by `changed`; the caller's next look must see it too.
+    wishes.mark_changed();
+    cancel.cancel();
+    painting.await
 }
 
 /// The sizes of the pictures after the first one, which took `took`: the full
@@ -141,9 +160,9 @@ async fn paint_rest(
     if wish.preview || wish.moment != Moment::Now {
         return Ok(());
     }
-    if let Some((revision, recipe)) = &wish.against {
+    if let Some((revision, document)) = &wish.against {
         let earlier = Wish {
-            recipe: recipe.clone(),
+            recipe: document.recipe.clone(),
             revision: *revision,
             moment: Moment::Against,
             ..wish.clone()
@@ -215,7 +234,12 @@ async fn grow_picture(
     let recipe = wish.recipe.clone();
     let view = wish.look.view(cells);
     let progress = out.cloned();
-    let grown = state.compute.run(move || {
+    let class = match cells <= Look::FIRST_CELLS {
+        true => Class::Preview,
+        false => Class::Picture,
+    };
+    let grown = state.compute.run_until(class, cancel, move |cancel| {
+        fail_point!(&format!("picture of {}", recipe.name));
         // Whole percents are enough; a step of erosion reports far more often.
         let told = AtomicU32::new(u32::MAX);
         let report = |share: f32| {
@@ -227,10 +251,10 @@ async fn grow_picture(
                 let _ = progress.try_send(text(&ToViewer::Progress { cells, share }));
             }
         };
-        let run = Run::until(&cancel).reporting(&report);
+        let run = Run::until(cancel).reporting(&report);
         picture(&grower, &recipe, &assets, &view, run)
     });
-    match grown.await {
+    match grown.await? {
         Ok(picture) => Ok(Some(picture)),
         Err(GrowError::Cancelled(_)) => Ok(None),
         Err(error) => Err(error.into()),
@@ -260,8 +284,10 @@ async fn send_bands(
     let (grower, recipe) = (state.grower.clone(), wish.recipe.clone());
     let bands = state
         .compute
-        .run(move || bands(&grower, &recipe, &assets, BAND_CELLS, Run::until(&cancel)))
-        .await?;
+        .run_until(Class::Picture, cancel, move |cancel| {
+            bands(&grower, &recipe, &assets, BAND_CELLS, Run::until(cancel))
+        })
+        .await??;
     let bands = bands
         .into_iter()
         .map(|band| {
@@ -292,8 +318,10 @@ async fn send_survey(
     let cells = wish.look.cells;
     let findings = state
         .compute
-        .run(move || survey(&grower, &recipe, &assets, cells, Run::until(&cancel)))
-        .await?;
+        .run_until(Class::Picture, cancel, move |cancel| {
+            survey(&grower, &recipe, &assets, cells, Run::until(cancel))
+        })
+        .await??;
     let message = ToViewer::Survey {
         revision: wish.revision,
         findings: findings.into_iter().map(Into::into).collect(),
@@ -306,10 +334,20 @@ fn text(message: &ToViewer) -> Message {
     Message::Text(serde_json::to_string(message).expect("plain data").into())
 }
 
+/// A refusal, as viewers are told of it.
+pub(super) fn fault(error: &ApiError) -> ToViewer<'static> {
+    let (pointer, fits) = error.place();
+    ToViewer::Fault {
+        detail: error.to_string(),
+        pointer,
+        fits,
+    }
+}
+
 /// Sends a message; an error when the viewer is gone.
 pub(super) async fn send(
     out: &Outbox,
-    message: &ToViewer,
+    message: &ToViewer<'_>,
 ) -> Result<(), mpsc::error::SendError<Message>> {
     out.send(text(message)).await
 }

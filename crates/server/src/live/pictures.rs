@@ -113,6 +113,8 @@ pub(crate) struct Share {
 pub(crate) struct LedgerLine {
     /// The step's id.
     pub(crate) step: String,
+    /// Ground that was raised from below.
+    pub(crate) risen_m3: f64,
     /// Worn away, m³.
     pub(crate) worn_m3: f64,
     /// Brought in from outside, m³.
@@ -202,6 +204,7 @@ pub(crate) fn encode(
             .iter()
             .map(|(step, ledger)| LedgerLine {
                 step: step.clone(),
+                risen_m3: ledger.risen_m3,
                 worn_m3: ledger.worn_m3,
                 added_m3: ledger.added_m3,
                 dropped_m3: ledger.dropped_m3,

@@ -3,40 +3,52 @@
 use std::sync::Arc;
 use std::time::Instant;
 
+use axum::body::Bytes;
 use axum::extract::ws::{Message, WebSocket};
 use futures::{SinkExt, StreamExt};
-use recipe::{Recipe, RecipeError};
+use recipe::Recipe;
 use tokio::sync::{broadcast, mpsc, watch};
 use uuid::Uuid;
 
-use super::messages::{FromViewer, Head, Look, ToViewer};
-use super::painter::{Outbox, Wish, paint, send};
+use super::hub::{Event, Live};
+use super::messages::{FromViewer, Head, HeadMove, Look, ToViewer, Wanted};
+use super::painter::{Outbox, Wish, fault, paint, send};
 use super::pictures::Moment;
+use crate::document::Document;
+use crate::error::ApiError;
+use crate::limits::Limits;
 use crate::state::AppState;
 
 /// Messages that may wait for a slow viewer.
 const WAITING: usize = 16;
 
 /// Talks with a viewer until one of them hangs up.
-pub(crate) async fn attend(socket: WebSocket, state: AppState, landscape: Uuid) {
+pub(crate) async fn attend(socket: WebSocket, state: AppState, landscape: Uuid, wanted: Wanted) {
+    let Limits {
+        ping_every,
+        viewer_silent,
+        ..
+    } = state.limits;
     let (mut sink, mut stream) = socket.split();
     let (out, mut outgoing) = mpsc::channel::<Message>(WAITING);
-    let writer = tokio::spawn(async move {
+    let mut writer = tokio::spawn(async move {
         while let Some(message) = outgoing.recv().await {
-            if sink.send(message).await.is_err() {
-                return;
+            match tokio::time::timeout(viewer_silent, sink.send(message)).await {
+                Ok(Ok(())) => {}
+                _ => return,
             }
         }
         let _ = sink.close().await;
     });
     // First listen, then look: no change can fall between the two.
-    let mut heads = state.live.listen(landscape);
+    let mut events = state.live.listen(landscape);
     let mut closing = state.live.closing();
     let (wishes, wished) = watch::channel(None);
     let painter = tokio::spawn(paint(state.clone(), wished, out.clone()));
     let mut viewer = Viewer {
         state,
         landscape,
+        wanted,
         out,
         wishes,
         head: None,
@@ -44,61 +56,112 @@ pub(crate) async fn attend(socket: WebSocket, state: AppState, landscape: Uuid) 
         against: None,
     };
     viewer.refresh().await;
+    let first = tokio::time::Instant::now() + ping_every;
+    let mut ping = tokio::time::interval_at(first, ping_every);
+    let mut heard = Instant::now();
     loop {
         tokio::select! {
-            head = heads.recv() => match head {
-                Ok(head) => viewer.show_head(head).await,
-                Err(broadcast::error::RecvError::Lagged(_)) => viewer.refresh().await,
+            event = events.recv() => match event {
+                Ok(Event::Moved(moved)) => viewer.follow(&moved).await,
+                Ok(Event::Gone) => viewer.say(&ToViewer::Gone).await,
+                Ok(Event::Missed) | Err(broadcast::error::RecvError::Lagged(_)) => {
+                    viewer.refresh().await;
+                }
                 Err(broadcast::error::RecvError::Closed) => break,
             },
-            message = stream.next() => match message {
-                Some(Ok(Message::Text(text))) => viewer.hear(&text).await,
-                Some(Ok(Message::Close(_)) | Err(_)) | None => break,
-                Some(Ok(_)) => {}
-            },
-            () = closed(&mut closing) => break,
+            message = stream.next() => {
+                heard = Instant::now();
+                match message {
+                    Some(Ok(Message::Text(text))) => viewer.hear(&text).await,
+                    Some(Ok(Message::Close(_)) | Err(_)) | None => break,
+                    Some(Ok(_)) => {}
+                }
+            }
+            _ = ping.tick() => {
+                if heard.elapsed() > viewer_silent {
+                    break;
+                }
+                // A full outbox is no reason to wait: the writer has its own limit.
+                let _ = viewer.out.try_send(Message::Ping(Bytes::new()));
+            }
+            _ = &mut writer => break,
+            () = Live::closed(&mut closing) => break,
         }
     }
-    // The painter ends with the wishes, the writer with the last outbox.
-    drop(viewer);
+    // What was being grown for this viewer is stopped with the painter.
+    painter.abort();
     let _ = painter.await;
-    let _ = writer.await;
-}
-
-async fn closed(closing: &mut watch::Receiver<bool>) {
-    // An error means that the service is gone already.
-    let _ = closing.wait_for(|closing| *closing).await;
+    // The writer ends with the last outbox.
+    drop(viewer);
+    if !writer.is_finished() {
+        let _ = writer.await;
+    }
 }
 
 struct Viewer {
     state: AppState,
     landscape: Uuid,
+    wanted: Wanted,
     out: Outbox,
     wishes: watch::Sender<Option<Wish>>,
-    head: Option<Arc<Head>>,
+    head: Option<Head>,
     look: Look,
-    against: Option<(i64, Arc<Recipe>)>,
+    against: Option<(i64, Arc<Document>)>,
 }
 
 impl Viewer {
-    /// Looks the head up in the database.
+    /// Looks the head up in the database, and tells it whole.
     async fn refresh(&mut self) {
-        match self.state.store.head(self.landscape).await {
-            Ok(Some(row)) => self.show_head(Arc::new(row.into())).await,
+        match self.state.documents.head(self.landscape).await {
+            Ok(Some(head)) => self.show_head(head).await,
             Ok(None) => self.say(&ToViewer::Gone).await,
-            Err(source) => {
-                tracing::error!(%source, "database");
-                self.fault(
-                    "the service could not look this up just now".to_owned(),
-                    None,
-                )
-                .await;
-            }
+            Err(error) => self.refuse(&error).await,
         }
     }
 
-    async fn show_head(&mut self, head: Arc<Head>) {
-        self.say(&ToViewer::Head(Box::new(Head::clone(&head))))
+    /// Goes along with a move of the head; looks it up when one was missed.
+    async fn follow(&mut self, moved: &HeadMove) {
+        let known = self.head.as_ref().map(|head| (head.version, head.revision));
+        let Some((version, revision)) = known else {
+            return self.refresh().await;
+        };
+        if moved.version <= version {
+            return;
+        }
+        let document = self
+            .state
+            .documents
+            .at(self.landscape, moved.revision)
+            .await;
+        let (true, Ok(Some(document))) = (
+            moved.version == version + 1 && moved.base == revision,
+            document,
+        ) else {
+            return self.refresh().await;
+        };
+        let Ok(told) = moved.clone().told(&document, self.wanted.apart) else {
+            return self.refresh().await;
+        };
+        self.head = Some(Head {
+            version: moved.version,
+            revision: moved.revision,
+            parent: moved.parent,
+            document,
+            undo: moved.undo.clone(),
+            redo: moved.redo.clone(),
+            mark: moved.mark,
+        });
+        self.say(&ToViewer::Moved(told)).await;
+        self.wish_for_head();
+    }
+
+    async fn show_head(&mut self, head: Head) {
+        let newest = self.head.as_ref().map_or(0, |known| known.version);
+        // Looked up before a move that was told since.
+        if head.version < newest {
+            return;
+        }
+        self.say(&ToViewer::Head(head.whole(self.wanted.apart)))
             .await;
         self.head = Some(head);
         self.wish_for_head();
@@ -106,12 +169,8 @@ impl Viewer {
 
     fn wish_for_head(&self) {
         if let Some(head) = &self.head {
-            self.wish(
-                Arc::new(head.recipe.clone()),
-                head.revision,
-                false,
-                Moment::Now,
-            );
+            let recipe = head.document.recipe.clone();
+            self.wish(recipe, head.revision, false, Moment::Now);
         }
     }
 
@@ -145,14 +204,15 @@ impl Viewer {
             Ok(FromViewer::Preview { base, patch }) => self.preview(base, &patch).await,
             Ok(FromViewer::PreviewEnd) => self.wish_for_head(),
             Ok(FromViewer::Before) => self.show_before().await,
+            Ok(FromViewer::Whole) => self.refresh().await,
             // No wish at all: the painter stops what it is doing.
             Ok(FromViewer::Stop) => {
                 self.wishes.send_replace(None);
                 self.say(&ToViewer::Stopped).await;
             }
             Err(error) => {
-                self.fault(format!("this was not understood: {error}"), None)
-                    .await
+                let detail = format!("this was not understood: {error}");
+                self.refuse(&ApiError::BadRequest(detail)).await
             }
         }
     }
@@ -166,24 +226,33 @@ impl Viewer {
         let Some(revision) = revision else {
             return;
         };
-        match self.state.store.recipe_at(self.landscape, revision).await {
-            Ok(Some(recipe)) => self.against = Some((revision, Arc::new(recipe))),
+        match self.state.documents.at(self.landscape, revision).await {
+            Ok(Some(document)) => self.against = Some((revision, document)),
             Ok(None) => {
                 let detail = format!("there is no revision {revision} of this landscape");
-                self.fault(detail, None).await;
+                self.refuse(&ApiError::BadRequest(detail)).await;
             }
-            Err(source) => tracing::error!(%source, "database"),
+            Err(error) => self.refuse(&error).await,
         }
     }
 
     async fn preview(&mut self, base: i64, patch: &json_patch::Patch) {
-        // An edit of an older head: the newer one is on its way to the viewer.
-        let Some(head) = self.head.as_ref().filter(|head| head.revision == base) else {
+        let Some(head) = &self.head else {
             return;
         };
-        match patched(&head.recipe, patch) {
+        // An edit of an older head: the viewer has it made anew on the newer one.
+        if head.revision != base {
+            let revision = head.revision;
+            return self.say(&ToViewer::Outdated { revision }).await;
+        }
+        let documents = &self.state.documents;
+        let patched = documents.patched(self.landscape, &head.document, patch);
+        let recipe = patched
+            .await
+            .and_then(|document| Ok(Recipe::from_value(document)?));
+        match recipe {
             Ok(recipe) => self.wish(Arc::new(recipe), base, true, Moment::Now),
-            Err((detail, pointer)) => self.fault(detail, pointer).await,
+            Err(error) => self.refuse(&error).await,
         }
     }
 
@@ -191,28 +260,24 @@ impl Viewer {
         let Some(parent) = self.head.as_ref().and_then(|head| head.parent) else {
             return;
         };
-        match self.state.store.recipe_at(self.landscape, parent).await {
-            Ok(Some(recipe)) => self.wish(Arc::new(recipe), parent, false, Moment::Before),
+        match self.state.documents.at(self.landscape, parent).await {
+            Ok(Some(document)) => {
+                self.wish(document.recipe.clone(), parent, false, Moment::Before);
+            }
             Ok(None) => {}
-            Err(source) => tracing::error!(%source, "database"),
+            Err(error) => self.refuse(&error).await,
         }
     }
 
-    async fn fault(&self, detail: String, pointer: Option<String>) {
-        self.say(&ToViewer::Fault { detail, pointer }).await;
+    async fn refuse(&self, error: &ApiError) {
+        if let ApiError::Database(source) = error {
+            tracing::error!(%source, "database");
+        }
+        self.say(&fault(error)).await;
     }
 
-    async fn say(&self, message: &ToViewer) {
+    async fn say(&self, message: &ToViewer<'_>) {
         // A viewer who is gone is noticed by the loop.
         let _ = send(&self.out, message).await;
     }
-}
-
-fn patched(recipe: &Recipe, patch: &json_patch::Patch) -> Result<Recipe, (String, Option<String>)> {
-    let mut document = serde_json::to_value(recipe).expect("a recipe is plain data");
-    json_patch::patch(&mut document, patch).map_err(|error| (error.to_string(), None))?;
-    Recipe::from_value(document).map_err(|error: RecipeError| {
-        let detail = error.to_string();
-        (detail, Some(error.place.pointer))
-    })
 }

@@ -2,7 +2,8 @@
 
 use axum::Json;
 use axum::body::Bytes;
-use axum::extract::{DefaultBodyLimit, Query, State};
+use axum::extract::rejection::BytesRejection;
+use axum::extract::{DefaultBodyLimit, State};
 use axum::http::StatusCode;
 use formats::Units;
 use serde::{Deserialize, Serialize};
@@ -10,7 +11,9 @@ use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 
+use crate::documents::sound_label;
 use crate::error::ApiError;
+use crate::extract::Query;
 use crate::state::AppState;
 
 /// The largest file: an 8192² grid of floats, and some air.
@@ -59,9 +62,9 @@ struct Imported {
 async fn import(
     State(state): State<AppState>,
     Query(name): Query<Name>,
-    body: Bytes,
+    body: Result<Bytes, BytesRejection>,
 ) -> Result<(StatusCode, Json<Imported>), ApiError> {
-    let (id, heightfield) = state.assets.import(&name.name, body.to_vec()).await?;
+    let (id, heightfield) = state.assets.import(sound_label(&name.name)?, body?).await?;
     let (low, high) = heightfield.values.range();
     let (cols, rows) = (heightfield.values.cols(), heightfield.values.rows());
     let imported = Imported {
@@ -101,11 +104,11 @@ struct ImportedPicture {
 async fn import_picture(
     State(state): State<AppState>,
     Query(name): Query<Name>,
-    body: Bytes,
+    body: Result<Bytes, BytesRejection>,
 ) -> Result<(StatusCode, Json<ImportedPicture>), ApiError> {
     let (id, image) = state
         .assets
-        .import_picture(&name.name, body.to_vec())
+        .import_picture(sound_label(&name.name)?, body?)
         .await?;
     let imported = ImportedPicture {
         id,

@@ -1,8 +1,7 @@
 //! Exporting files.
 
-use axum::Json;
 use axum::body::Body;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use axum::http::{HeaderMap, HeaderValue, StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use deliver::Layer;
@@ -15,6 +14,7 @@ use uuid::Uuid;
 
 use crate::error::ApiError;
 use crate::exports::{Exports, Size};
+use crate::extract::{Json, Path};
 use crate::state::AppState;
 use crate::store::ExportState;
 
@@ -64,7 +64,7 @@ async fn begin(
     State(state): State<AppState>,
     Path(id): Path<Uuid>,
     Json(new): Json<NewExport>,
-) -> Result<(StatusCode, Json<Begun>), ApiError> {
+) -> Result<(StatusCode, axum::Json<Begun>), ApiError> {
     allow("cells", new.cells, 2..=16_384)?;
     if let Some(tile) = new.tile {
         allow("tile", tile, 16..=16_384)?;
@@ -79,18 +79,12 @@ async fn begin(
     } else {
         layers
     };
-    let head = state
-        .store
-        .head(id)
-        .await?
-        .ok_or(ApiError::NotFound("landscape"))?;
-    let recipe = head.recipe.0;
     let size = Size {
         cells: new.cells,
         tile: new.tile,
     };
-    let export = Exports::begin(&state, id, head.revision, recipe, size, layers).await?;
-    Ok((StatusCode::ACCEPTED, Json(Begun { id: export })))
+    let export = Exports::begin(&state, id, size, layers).await?;
+    Ok((StatusCode::ACCEPTED, axum::Json(Begun { id: export })))
 }
 
 fn allow(
@@ -112,19 +106,19 @@ fn allow(
 async fn show(
     State(state): State<AppState>,
     Path(id): Path<Uuid>,
-) -> Result<Json<ExportStatus>, ApiError> {
+) -> Result<axum::Json<ExportStatus>, ApiError> {
     let share = state.exports.share(id);
     let row = state
         .store
         .export(id)
         .await?
         .ok_or(ApiError::NotFound("export"))?;
-    let share = if row.state == ExportState::Done {
-        1.0
-    } else {
-        share.unwrap_or(0.0)
+    let share = match row.state {
+        ExportState::Done | ExportState::Expired => 1.0,
+        // Made by another service, it says now and then how far it is.
+        _ => share.unwrap_or(row.share),
     };
-    Ok(Json(ExportStatus {
+    Ok(axum::Json(ExportStatus {
         state: row.state,
         share,
         message: row.message,
@@ -135,7 +129,7 @@ async fn show(
 #[utoipa::path(delete, operation_id = "stop_export", path = "/api/exports/{id}", params(("id" = Uuid, Path)),
     responses((status = NO_CONTENT)))]
 async fn stop(State(state): State<AppState>, Path(id): Path<Uuid>) -> Result<StatusCode, ApiError> {
-    match state.exports.stop(id) {
+    match state.store.stop_export(id).await? {
         true => Ok(StatusCode::NO_CONTENT),
         false => Err(ApiError::NotFound("running export")),
     }
@@ -150,6 +144,10 @@ async fn fetch(State(state): State<AppState>, Path(id): Path<Uuid>) -> Result<Re
         .export(id)
         .await?
         .ok_or(ApiError::NotFound("export"))?;
+    if row.state == ExportState::Expired {
+        let kept = "export any more: newer ones have taken its place; please export again";
+        return Err(ApiError::NotFound(kept));
+    }
     if row.state != ExportState::Done {
         return Err(ApiError::NotFound("finished export"));
     }
@@ -162,11 +160,8 @@ async fn fetch(State(state): State<AppState>, Path(id): Path<Uuid>) -> Result<Re
         }
         Err(error) => return Err(error.into()),
     };
-    let name = state
-        .store
-        .head(row.landscape)
-        .await?
-        .map(|head| head.recipe.0.name);
+    let head = state.documents.head(row.landscape).await?;
+    let name = head.map(|head| head.document.recipe.name.clone());
     let mut headers = HeaderMap::new();
     headers.insert(
         header::CONTENT_TYPE,

@@ -2,8 +2,7 @@
 
 use std::io::Cursor;
 
-use axum::Json;
-use axum::extract::{Path, Query, State};
+use axum::extract::State;
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use formats::WriteError;
@@ -17,8 +16,11 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use uuid::Uuid;
 
+use super::head_of;
 use crate::error::ApiError;
+use crate::extract::{Path, Query};
 use crate::state::AppState;
+use crate::turns::Class;
 
 /// The largest mask, and the most texels of a material close up.
 const MOST_CELLS: usize = 8192;
@@ -48,7 +50,7 @@ struct CoverCombination {
 /// List covers that are often used together.
 #[utoipa::path(get, operation_id = "list_cover_combinations", path = "/api/cover-combinations",
     responses((status = OK, body = Vec<CoverCombination>)))]
-async fn cover_combinations() -> Json<Vec<CoverCombination>> {
+async fn cover_combinations() -> axum::Json<Vec<CoverCombination>> {
     let entry = |combination: &recipe::combinations::CoverCombination| CoverCombination {
         key: combination.key,
         title: combination.title,
@@ -56,7 +58,7 @@ async fn cover_combinations() -> Json<Vec<CoverCombination>> {
         covers: combination.document(),
     };
     let all = recipe::combinations::COVER_COMBINATIONS.iter();
-    Json(all.map(entry).collect())
+    axum::Json(all.map(entry).collect())
 }
 
 /// How closely a material is looked at.
@@ -64,6 +66,8 @@ async fn cover_combinations() -> Json<Vec<CoverCombination>> {
 struct Closeness {
     /// Most texels along each side.
     side: usize,
+    /// Of which revision the cover is; the head when absent.
+    revision: Option<i64>,
 }
 
 /// A cover's material close up: the bytes of two square pictures of four bytes
@@ -79,21 +83,27 @@ async fn cover_detail(
     Path((id, cover)): Path<(Uuid, String)>,
     Query(closeness): Query<Closeness>,
 ) -> Result<Response, ApiError> {
-    let head = state.store.head(id).await?;
-    let recipe = head.ok_or(ApiError::NotFound("landscape"))?.recipe.0;
+    let recipe = match closeness.revision {
+        None => head_of(&state, id).await?,
+        Some(revision) => {
+            let document = state.documents.at(id, revision).await?;
+            let document = document.ok_or(ApiError::NotFound("revision of this landscape"))?;
+            document.recipe.clone()
+        }
+    };
     let cover = recipe.covers.iter().find(|entry| entry.id == cover);
     let cover = cover.ok_or(ApiError::NotFound("cover"))?.clone();
     let assets = state.assets.of(&recipe).await?;
     let side = closeness.side.clamp(1, MOST_TEXELS);
     let bytes = state
         .compute
-        .run(move || {
+        .run(Class::Study, move |_| {
             let detail = cover_material(&cover, &assets)?.detail(side);
             let pictures = [&detail.grain, &detail.surface];
             let bytes = pictures.map(|picture| picture.values().as_flattened());
             Ok::<_, recipe::GrowError>(bytes.concat())
         })
-        .await?;
+        .await??;
     Ok(([(header::CONTENT_TYPE, "application/octet-stream")], bytes).into_response())
 }
 
@@ -140,23 +150,22 @@ async fn mask_file(
         let detail = format!("cells is {}, allowed is 2 to {MOST_CELLS}", wish.cells);
         return Err(ApiError::BadRequest(detail));
     }
-    let head = state.store.head(id).await?;
-    let recipe = head.ok_or(ApiError::NotFound("landscape"))?.recipe.0;
+    let recipe = head_of(&state, id).await?;
     let place = MaskPlace::of(&recipe, &wish.of).ok_or(ApiError::NotFound("mask"))?;
     let assets = state.assets.of(&recipe).await?;
     let grower = state.grower.clone();
     let (bits, format) = (wish.bits, wish.format);
     let bytes = state
         .compute
-        .run(move || {
+        .run(Class::Study, move |cancel| {
             let frame = Frame::with_cells(recipe.extent.into(), wish.cells);
-            let run = Run::to_the_end();
+            let run = Run::until(cancel);
             let mask =
                 grower.mask_of_part(&recipe, place.part(), &place.mask, &assets, &frame, run)?;
             let file = written(&mask, bits, format);
             Ok::<_, recipe::GrowError>(file.expect("it fits into memory"))
         })
-        .await?;
+        .await??;
     let (kind, ending) = match format {
         MaskFormat::Png => ("image/png", "png"),
         MaskFormat::Tiff => ("image/tiff", "tif"),

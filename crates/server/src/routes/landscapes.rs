@@ -1,8 +1,8 @@
 //! The shelf: making, listing, deleting landscapes.
 
-use axum::Json;
-use axum::extract::{Path, State};
-use axum::http::StatusCode;
+use axum::extract::State;
+use axum::http::{StatusCode, header};
+use axum::response::{IntoResponse, Response};
 use chrono::{DateTime, Utc};
 use recipe::Recipe;
 use recipe::document::{LandExtent, Starter};
@@ -15,14 +15,18 @@ use utoipa_axum::routes;
 use uuid::Uuid;
 
 use super::RecipeDocument;
+use crate::documents::sound_label;
 use crate::error::ApiError;
-use crate::live::Head;
+use crate::extract::{Json, Path, Query};
+use crate::live::{Wanted, WholeHead};
 use crate::state::AppState;
 
 pub(super) fn router() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
         .routes(routes!(list, create))
         .routes(routes!(show, delete))
+        .routes(routes!(bulk))
+        .routes(routes!(lay_ready))
 }
 
 /// A landscape on the shelf.
@@ -39,9 +43,12 @@ struct ShelfEntry {
     /// From south to north, metres.
     depth_m: f64,
     /// How many steps grow it.
-    steps: usize,
+    steps: i32,
     /// When it was last worked on.
     updated_at: DateTime<Utc>,
+    /// Why it cannot be opened, when that is known: it was made by a newer version
+    /// of the program, or is damaged.
+    fault: Option<String>,
 }
 
 /// What to make a landscape from.
@@ -100,23 +107,22 @@ struct Created {
 
 /// List all landscapes, the one worked on last first.
 #[utoipa::path(get, operation_id = "list_landscape", path = "/api/landscapes", responses((status = OK, body = Vec<ShelfEntry>)))]
-async fn list(State(state): State<AppState>) -> Result<Json<Vec<ShelfEntry>>, ApiError> {
+async fn list(State(state): State<AppState>) -> Result<axum::Json<Vec<ShelfEntry>>, ApiError> {
     let rows = state.store.landscapes().await?;
-    let entry = |row: crate::store::LandscapeRow| ShelfEntry {
-        id: row.id,
-        revision: row.revision,
-        width_m: row.recipe.extent.width_m,
-        depth_m: row.recipe.extent.depth_m,
-        steps: row
-            .recipe
-            .strands
-            .iter()
-            .map(|strand| strand.steps.len())
-            .sum(),
-        updated_at: row.updated_at,
-        name: row.recipe.0.name,
-    };
-    Ok(Json(rows.into_iter().map(entry).collect()))
+    let mut shelf = Vec::with_capacity(rows.len());
+    for row in rows {
+        shelf.push(ShelfEntry {
+            id: row.id,
+            revision: row.revision,
+            width_m: row.width_m,
+            depth_m: row.depth_m,
+            steps: row.steps,
+            updated_at: row.updated_at,
+            fault: state.documents.fault_of(row.id, row.revision).await,
+            name: row.name,
+        });
+    }
+    Ok(axum::Json(shelf))
 }
 
 /// Make a landscape.
@@ -125,8 +131,8 @@ async fn list(State(state): State<AppState>) -> Result<Json<Vec<ShelfEntry>>, Ap
 async fn create(
     State(state): State<AppState>,
     Json(new): Json<NewLandscape>,
-) -> Result<(StatusCode, Json<Created>), ApiError> {
-    let name = new.name.trim();
+) -> Result<(StatusCode, axum::Json<Created>), ApiError> {
+    let name = sound_label(&new.name)?;
     if name.is_empty() {
         return Err(ApiError::BadRequest("a landscape needs a name".to_owned()));
     }
@@ -166,16 +172,13 @@ async fn create(
             },
         ),
         Start::CopyOf(other) => {
-            let head = state
-                .store
-                .head(other)
-                .await?
-                .ok_or(ApiError::NotFound("landscape"))?;
+            let head = state.documents.head(other).await?;
+            let head = head.ok_or(ApiError::NotFound("landscape"))?;
             (
                 "Copy",
                 Recipe {
                     name: name.to_owned(),
-                    ..head.recipe.0
+                    ..Recipe::clone(&head.document.recipe)
                 },
             )
         }
@@ -183,9 +186,9 @@ async fn create(
             landscape,
             revision,
         } => {
-            let earlier = state.store.recipe_at(landscape, revision).await?;
+            let earlier = state.documents.at(landscape, revision).await?;
             let earlier = earlier.ok_or(ApiError::NotFound("revision of this landscape"))?;
-            let name = name.to_owned();
+            let (name, earlier) = (name.to_owned(), Recipe::clone(&earlier.recipe));
             ("Branch", Recipe { name, ..earlier })
         }
         Start::Preset(key) => {
@@ -195,23 +198,50 @@ async fn create(
             ("New", Recipe { name, ..preset })
         }
     };
-    // What was put together here must hold to the same rules as any other.
-    let document = serde_json::to_value(&recipe).expect("a recipe is plain data");
-    let recipe = Recipe::from_value(document)?;
-    let id = state.store.create_landscape(label, &recipe).await?;
-    Ok((StatusCode::CREATED, Json(Created { id })))
+    // What was put together here must hold to the same rules as any other: it is
+    // read again before it is kept.
+    let id = state.documents.create(label, &recipe).await?;
+    Ok((StatusCode::CREATED, axum::Json(Created { id })))
 }
 
 /// The current revision of a landscape.
-#[utoipa::path(get, operation_id = "show_landscape", path = "/api/landscapes/{id}", params(("id" = Uuid, Path)),
-    responses((status = OK, body = Head)))]
-async fn show(State(state): State<AppState>, Path(id): Path<Uuid>) -> Result<Json<Head>, ApiError> {
-    let head = state
-        .store
-        .head(id)
-        .await?
-        .ok_or(ApiError::NotFound("landscape"))?;
-    Ok(Json(head.into()))
+#[utoipa::path(get, operation_id = "show_landscape", path = "/api/landscapes/{id}", params(("id" = Uuid, Path), Wanted),
+    responses((status = OK, body = WholeHead)))]
+async fn show(
+    State(state): State<AppState>,
+    Path(id): Path<Uuid>,
+    Query(wanted): Query<Wanted>,
+) -> Result<Response, ApiError> {
+    let head = state.documents.head(id).await?;
+    let head = head.ok_or(ApiError::NotFound("landscape"))?;
+    Ok(axum::Json(head.whole(wanted.apart)).into_response())
+}
+
+/// Lay a long list of points ready, for an edit that names it; the answer is its name,
+/// which is the hash of what is in it.
+#[utoipa::path(post, operation_id = "lay_bulk_ready", path = "/api/landscapes/{id}/bulk", params(("id" = Uuid, Path)),
+    request_body = Vec<Vec<f64>>, responses((status = CREATED, body = String)))]
+async fn lay_ready(
+    State(state): State<AppState>,
+    Path(id): Path<Uuid>,
+    Json(points): Json<Vec<Vec<f64>>>,
+) -> Result<(StatusCode, axum::Json<String>), ApiError> {
+    let points = serde_json::to_value(points).expect("numbers are plain data");
+    let name = state.documents.lay_ready(id, &points).await?;
+    Ok((StatusCode::CREATED, axum::Json(name)))
+}
+
+/// A long list of points of a landscape, by its name.
+#[utoipa::path(get, operation_id = "show_bulk", path = "/api/landscapes/{id}/bulk/{name}",
+    params(("id" = Uuid, Path), ("name" = String, Path)),
+    responses((status = OK, body = Vec<Vec<f64>>)))]
+async fn bulk(
+    State(state): State<AppState>,
+    Path((id, name)): Path<(Uuid, String)>,
+) -> Result<Response, ApiError> {
+    let list = state.documents.list(id, name).await?;
+    let lasting = [(header::CACHE_CONTROL, "public, max-age=31536000, immutable")];
+    Ok((lasting, axum::Json(list)).into_response())
 }
 
 /// Delete a landscape and all its revisions.

@@ -1,12 +1,13 @@
 //! Live sessions, over a WebSocket.
 
 use axum::Router;
-use axum::extract::{Path, State, WebSocketUpgrade};
+use axum::extract::{State, WebSocketUpgrade};
 use axum::response::Response;
 use axum::routing::get;
 use uuid::Uuid;
 
-use crate::live::attend;
+use crate::extract::{Path, Query};
+use crate::live::{Wanted, attend};
 use crate::state::AppState;
 
 /// Words of viewers are small: looks and patches.
@@ -19,9 +20,10 @@ pub(super) fn router() -> Router<AppState> {
 async fn live(
     State(state): State<AppState>,
     Path(id): Path<Uuid>,
+    Query(wanted): Query<Wanted>,
     upgrade: WebSocketUpgrade,
 ) -> Response {
     upgrade
         .max_message_size(MESSAGE_BYTES)
-        .on_upgrade(move |socket| attend(socket, state, id))
+        .on_upgrade(move |socket| attend(socket, state, id, wanted))
 }

@@ -1,7 +1,6 @@
 //! Earlier states: listing them, naming them, going back to them.
 
-use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use axum::http::StatusCode;
 use chrono::{DateTime, Utc};
 use serde::{Deserialize, Serialize};
@@ -10,9 +9,11 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use uuid::Uuid;
 
-use super::edits::tell;
+use super::edits::told;
+use crate::documents::sound_label;
 use crate::error::ApiError;
-use crate::live::Head;
+use crate::extract::{Json, Path, Query};
+use crate::live::{HeadMove, Wanted};
 use crate::state::AppState;
 use crate::store::{MomentRow, RevisionRow};
 
@@ -75,9 +76,9 @@ struct ReturnTo {
 async fn revisions(
     State(state): State<AppState>,
     Path(id): Path<Uuid>,
-) -> Result<Json<Vec<Revision>>, ApiError> {
+) -> Result<axum::Json<Vec<Revision>>, ApiError> {
     let revision = |row: RevisionRow| Revision {
-        revision: row.id,
+        revision: row.number,
         parent: row.parent,
         label: row.label,
         created_at: row.created_at,
@@ -85,7 +86,7 @@ async fn revisions(
     let rows = state.store.revisions(id, MOST_LISTED).await?;
     match rows.is_empty() {
         true => Err(ApiError::NotFound("landscape")),
-        false => Ok(Json(rows.into_iter().map(revision).collect())),
+        false => Ok(axum::Json(rows.into_iter().map(revision).collect())),
     }
 }
 
@@ -95,7 +96,7 @@ async fn revisions(
 async fn moments(
     State(state): State<AppState>,
     Path(id): Path<Uuid>,
-) -> Result<Json<Vec<NamedMoment>>, ApiError> {
+) -> Result<axum::Json<Vec<NamedMoment>>, ApiError> {
     let moment = |row: MomentRow| NamedMoment {
         id: row.id,
         revision: row.revision,
@@ -103,7 +104,7 @@ async fn moments(
         created_at: row.created_at,
     };
     let rows = state.store.moments(id).await?;
-    Ok(Json(rows.into_iter().map(moment).collect()))
+    Ok(axum::Json(rows.into_iter().map(moment).collect()))
 }
 
 /// Name a revision.
@@ -113,14 +114,14 @@ async fn name(
     State(state): State<AppState>,
     Path(id): Path<Uuid>,
     Json(new): Json<NewMoment>,
-) -> Result<(StatusCode, Json<Uuid>), ApiError> {
-    let name = new.name.trim();
+) -> Result<(StatusCode, axum::Json<Uuid>), ApiError> {
+    let name = sound_label(&new.name)?;
     if name.is_empty() {
         return Err(ApiError::BadRequest("a moment needs a name".to_owned()));
     }
     let moment = state.store.name_moment(id, new.revision, name).await?;
     let moment = moment.ok_or(ApiError::NotFound("revision of this landscape"))?;
-    Ok((StatusCode::CREATED, Json(moment)))
+    Ok((StatusCode::CREATED, axum::Json(moment)))
 }
 
 /// Take the name of a moment away; its revision stays.
@@ -137,18 +138,15 @@ async fn forget(
 }
 
 /// Go back to an earlier revision, as an edit that can be undone.
-#[utoipa::path(post, operation_id = "return_to_revision", path = "/api/landscapes/{id}/return", params(("id" = Uuid, Path)),
-    request_body = ReturnTo, responses((status = OK, body = Head)))]
+#[utoipa::path(post, operation_id = "return_to_revision", path = "/api/landscapes/{id}/return", params(("id" = Uuid, Path), Wanted),
+    request_body = ReturnTo, responses((status = OK, body = HeadMove)))]
 async fn return_to(
     State(state): State<AppState>,
     Path(id): Path<Uuid>,
+    Query(wanted): Query<Wanted>,
     Json(to): Json<ReturnTo>,
-) -> Result<Json<Head>, ApiError> {
-    let recipe = state.store.recipe_at(id, to.revision).await?;
-    let recipe = recipe.ok_or(ApiError::NotFound("revision of this landscape"))?;
-    let head = state.store.head(id).await?;
-    let base = head.ok_or(ApiError::NotFound("landscape"))?.revision;
+) -> Result<axum::Json<HeadMove>, ApiError> {
     let label = format!("Return to revision {}", to.revision);
-    let moved = state.store.append(id, base, &label, &recipe).await?;
-    tell(&state, id, moved, "return to")
+    let moved = state.documents.return_to(id, to.revision, &label).await?;
+    told(&state, id, moved, wanted).await
 }

@@ -4,12 +4,11 @@ use serde_json::Value;
 use utoipa::openapi::{Info, RefOr, Schema};
 use utoipa::{OpenApi, PartialSchema, ToSchema};
 
-use crate::live::Head;
-
 /// Types that only the live session speaks of.
 #[derive(OpenApi)]
 #[openapi(components(schemas(
-    Head,
+    crate::live::WholeHead,
+    crate::live::HeadMove,
     crate::live::FromViewer,
     crate::live::ToViewer,
     crate::live::PictureHeader,

@@ -1,25 +1,31 @@
-//! Landscapes to begin with, and pictures of them and of the kinds of step.
+//! Landscapes to begin with, and small pictures: of them, of landscapes, of the kinds
+//! of step and of materials.
+
+use std::sync::Arc;
 
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::body::Bytes;
+use axum::extract::State;
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use recipe::Recipe;
-use recipe::grow::NoAssets;
 use recipe::presets::PRESETS;
 use recipe::view::{View, picture};
-use serde::Serialize;
-use terrain::Run;
+use serde::{Deserialize, Serialize};
 use terrain::ground::{Material, MaterialKind};
-use utoipa::ToSchema;
+use terrain::{Cancel, Run};
+use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
+use uuid::Uuid;
 
 use crate::error::ApiError;
+use crate::extract::{Path, Query};
 use crate::state::AppState;
 
 /// Cells along the longer side of the pictures.
 const PRESET_CELLS: usize = 320;
+const LANDSCAPE_CELLS: usize = 160;
 const KIND_CELLS: usize = 144;
 const MATERIAL_SIDE: usize = 128;
 
@@ -27,6 +33,7 @@ pub(super) fn router() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
         .routes(routes!(list))
         .routes(routes!(preset_picture))
+        .routes(routes!(landscape_picture))
         .routes(routes!(kind_picture))
         .routes(routes!(material_picture))
 }
@@ -62,7 +69,34 @@ async fn preset_picture(
 ) -> Result<Response, ApiError> {
     let preset = PRESETS.iter().find(|preset| preset.key == key);
     let recipe = preset.ok_or(ApiError::NotFound("preset"))?.recipe();
-    shown(&state, &format!("preset-{key}"), recipe, PRESET_CELLS).await
+    shown(
+        &state,
+        &format!("preset-{key}"),
+        recipe.into(),
+        PRESET_CELLS,
+    )
+    .await
+}
+
+/// Which revision is shown.
+#[derive(Deserialize, IntoParams)]
+struct Shown {
+    /// The revision: what it shows never changes.
+    revision: i64,
+}
+
+/// A small picture of a landscape at one of its revisions.
+#[utoipa::path(get, operation_id = "landscape_picture", path = "/api/landscapes/{id}/picture.png",
+    params(("id" = Uuid, Path), Shown), responses((status = OK, body = Vec<u8>, content_type = "image/png")))]
+async fn landscape_picture(
+    State(state): State<AppState>,
+    Path(id): Path<Uuid>,
+    Query(Shown { revision }): Query<Shown>,
+) -> Result<Response, ApiError> {
+    let document = state.documents.at(id, revision).await?;
+    let document = document.ok_or(ApiError::NotFound("revision of this landscape"))?;
+    let name = format!("landscape-{id}-{revision}");
+    shown(&state, &name, document.recipe.clone(), LANDSCAPE_CELLS).await
 }
 
 /// A picture of what a kind of step does.
@@ -73,7 +107,7 @@ async fn kind_picture(
     Path(kind): Path<String>,
 ) -> Result<Response, ApiError> {
     let recipe = recipe::steps::example(&kind).ok_or(ApiError::NotFound("kind of step"))?;
-    shown(&state, &format!("kind-{kind}"), recipe, KIND_CELLS).await
+    shown(&state, &format!("kind-{kind}"), recipe.into(), KIND_CELLS).await
 }
 
 /// A small picture of a material that ships.
@@ -86,7 +120,7 @@ async fn material_picture(
     let mut kinds = MaterialKind::ALL.into_iter();
     let kind = kinds.find(|kind| kind.name() == name);
     let kind = kind.ok_or(ApiError::NotFound("material"))?;
-    let draw = move || {
+    let draw = move |_: &Cancel| {
         let mut png = Vec::new();
         let texture = Material::grown(kind, MATERIAL_SIDE).albedo_map();
         formats::write_rgb8(&mut png, &texture).expect("it fits into memory");
@@ -104,14 +138,15 @@ async fn material_picture(
 async fn shown(
     state: &AppState,
     name: &str,
-    recipe: Recipe,
+    recipe: Arc<Recipe>,
     cells: usize,
 ) -> Result<Response, ApiError> {
     let drawn = {
+        let assets = state.assets.of(&recipe).await?;
         let grower = state.grower.clone();
-        let draw = move || {
+        let draw = move |cancel: &Cancel| {
             let view = View::of_land(cells);
-            let picture = picture(&grower, &recipe, &NoAssets, &view, Run::to_the_end())?;
+            let picture = picture(&grower, &recipe, &assets, &view, Run::until(cancel))?;
             let mut png = Vec::new();
             formats::write_rgb8(&mut png, &picture.colour).expect("it fits into memory");
             Ok(png)
@@ -125,7 +160,7 @@ async fn shown(
 }
 
 /// A picture that browsers may keep for a day.
-fn lasting(png: Vec<u8>) -> Response {
+fn lasting(png: Bytes) -> Response {
     let headers = [
         (header::CONTENT_TYPE, "image/png"),
         (header::CACHE_CONTROL, "public, max-age=86400"),

@@ -1,7 +1,8 @@
 //! Looking closer: core samples and sheets of variants.
 
-use axum::Json;
-use axum::extract::{Path, Query, State};
+use std::sync::Arc;
+
+use axum::extract::State;
 use base64::Engine;
 use base64::engine::general_purpose::STANDARD as BASE64;
 use recipe::document::LAND;
@@ -13,15 +14,18 @@ use recipe::view::{
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use terrain::Run;
-use terrain::erosion::RiverLine;
+use terrain::line::Polyline;
 use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use uuid::Uuid;
 
 use super::CoreSampleDocument;
+use super::head_of;
 use crate::error::ApiError;
+use crate::extract::{Json, Path, Query};
 use crate::state::AppState;
+use crate::turns::Class;
 
 /// The most variants on a sheet, and the largest pictures of them.
 const MOST_VARIANTS: usize = 25;
@@ -53,19 +57,20 @@ async fn core(
     State(state): State<AppState>,
     Path(id): Path<Uuid>,
     Query(place): Query<CorePlace>,
-) -> Result<Json<CoreSample>, ApiError> {
-    let head = state.store.head(id).await?;
-    let recipe = head.ok_or(ApiError::NotFound("landscape"))?.recipe.0;
+) -> Result<axum::Json<CoreSample>, ApiError> {
+    let recipe = head_of(&state, id).await?;
     let assets = state.assets.of(&recipe).await?;
     let grower = state.grower.clone();
     let cells = place.cells.clamp(2, 2048);
     let at = (place.x_m, place.y_m);
     let sample = state
         .compute
-        .run(move || core_sample(&grower, &recipe, &assets, cells, at, Run::to_the_end()))
-        .await?;
+        .run(Class::Study, move |cancel| {
+            core_sample(&grower, &recipe, &assets, cells, at, Run::until(cancel))
+        })
+        .await??;
     sample
-        .map(Json)
+        .map(axum::Json)
         .ok_or_else(|| ApiError::BadRequest("that place is not on the land".to_owned()))
 }
 
@@ -94,9 +99,8 @@ async fn flow(
     State(state): State<AppState>,
     Path(id): Path<Uuid>,
     Query(wish): Query<FlowWish>,
-) -> Result<Json<Vec<FlowLine>>, ApiError> {
-    let head = state.store.head(id).await?;
-    let recipe = head.ok_or(ApiError::NotFound("landscape"))?.recipe.0;
+) -> Result<axum::Json<Vec<FlowLine>>, ApiError> {
+    let recipe = head_of(&state, id).await?;
     let strand = wish.strand.unwrap_or_else(|| LAND.to_owned());
     if recipe.strand(&strand).is_none() {
         return Err(ApiError::NotFound("strand"));
@@ -106,21 +110,21 @@ async fn flow(
     let cells = wish.cells.clamp(16, 2048);
     let lines = state
         .compute
-        .run(move || {
+        .run(Class::Study, move |cancel| {
             let part = Part {
                 strand: &strand,
                 steps: usize::MAX,
             };
-            flow_lines(&grower, &recipe, part, &assets, cells, Run::to_the_end())
+            flow_lines(&grower, &recipe, part, &assets, cells, Run::until(cancel))
         })
-        .await?;
-    let line = |line: RiverLine| FlowLine {
-        order: line.order,
+        .await??;
+    let line = |line: Polyline| FlowLine {
+        order: line.rank,
         points: (line.points.iter())
-            .map(|point| [point.x_m as f32, point.y_m as f32])
+            .map(|point| point.at.as_vec2().to_array())
             .collect(),
     };
-    Ok(Json(lines.into_iter().map(line).collect()))
+    Ok(axum::Json(lines.into_iter().map(line).collect()))
 }
 
 /// A term of a mask.
@@ -155,14 +159,13 @@ async fn term(
     State(state): State<AppState>,
     Path(id): Path<Uuid>,
     Query(place): Query<TermPlace>,
-) -> Result<Json<TermReading>, ApiError> {
-    let head = state.store.head(id).await?;
-    let recipe = head.ok_or(ApiError::NotFound("landscape"))?.recipe.0;
+) -> Result<axum::Json<TermReading>, ApiError> {
+    let recipe = head_of(&state, id).await?;
     let assets = state.assets.of(&recipe).await?;
     let grower = state.grower.clone();
     let study = state
         .compute
-        .run(move || {
+        .run(Class::Study, move |cancel| {
             let place = (place.owner.as_str(), place.term);
             study_term(
                 &grower,
@@ -170,12 +173,12 @@ async fn term(
                 &assets,
                 place,
                 TERM_CELLS,
-                Run::to_the_end(),
+                Run::until(cancel),
             )
         })
-        .await?;
+        .await??;
     let study = study.ok_or(ApiError::NotFound("term of a mask"))?;
-    Ok(Json(TermReading {
+    Ok(axum::Json(TermReading {
         low: study.histogram.low,
         high: study.histogram.high,
         counts: study.histogram.counts,
@@ -232,7 +235,7 @@ async fn make_sheet(
     State(state): State<AppState>,
     Path(id): Path<Uuid>,
     Json(wish): Json<SheetWish>,
-) -> Result<Json<Sheet>, ApiError> {
+) -> Result<axum::Json<Sheet>, ApiError> {
     let count: usize = wish.sweeps.iter().map(|sweep| sweep.values.len()).product();
     if wish.sweeps.is_empty() || wish.sweeps.len() > 2 || !(1..=MOST_VARIANTS).contains(&count) {
         let reason = format!(
@@ -241,10 +244,9 @@ async fn make_sheet(
         return Err(ApiError::BadRequest(reason));
     }
     let since = std::time::Instant::now();
-    let head = state.store.head(id).await?;
-    let recipe = head.ok_or(ApiError::NotFound("landscape"))?.recipe.0;
+    let recipe = head_of(&state, id).await?;
     let recipe = match wish.shape_only {
-        true => shape_only(&recipe),
+        true => Arc::new(shape_only(&recipe)),
         false => recipe,
     };
     let sweep = |sweep: SweepWish| Sweep {
@@ -262,8 +264,8 @@ async fn make_sheet(
     let view = View::of_land(wish.cells.clamp(16, MOST_CELLS));
     let entries = state
         .compute
-        .run(move || {
-            let pictures = sheet(&grower, &variants, &assets, &view, Run::to_the_end())?;
+        .run(Class::Study, move |cancel| {
+            let pictures = sheet(&grower, &variants, &assets, &view, Run::until(cancel))?;
             let entry = |(variant, colour): (recipe::view::Variant, _)| {
                 let mut png = Vec::new();
                 formats::write_rgb8(&mut png, &colour).expect("a small picture fits into memory");
@@ -274,8 +276,8 @@ async fn make_sheet(
             };
             Ok::<_, recipe::GrowError>(variants.into_iter().zip(pictures).map(entry).collect())
         })
-        .await?;
-    Ok(Json(Sheet {
+        .await??;
+    Ok(axum::Json(Sheet {
         took_ms: since.elapsed().as_secs_f64() * 1e3,
         variants: entries,
     }))

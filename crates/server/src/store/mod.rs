@@ -3,15 +3,17 @@
 mod assets;
 mod exports;
 mod landscapes;
+mod lists;
 mod moments;
 mod revisions;
 
 use sqlx::PgPool;
 
-pub(crate) use exports::ExportState;
-pub(crate) use landscapes::LandscapeRow;
+pub(crate) use exports::{ExportState, NewExport, TakenExport};
+pub(crate) use landscapes::Summary;
+pub(crate) use lists::KeptList;
 pub(crate) use moments::{MomentRow, RevisionRow};
-pub(crate) use revisions::{HeadRow, Moved};
+pub(crate) use revisions::{Appended, HEADS, HeadRow, Link, Move, Moved, NewRevision};
 
 /// Access to the database; cheap to clone.
 #[derive(Clone)]
@@ -22,5 +24,18 @@ pub(crate) struct Store {
 impl Store {
     pub(crate) fn new(pool: PgPool) -> Self {
         Self { pool }
+    }
+
+    /// Whether the database answers.
+    pub(crate) async fn answers(&self) -> bool {
+        sqlx::query_scalar!("select 1 as one")
+            .fetch_one(&self.pool)
+            .await
+            .is_ok()
+    }
+
+    /// All connections.
+    pub(crate) fn pool(&self) -> &PgPool {
+        &self.pool
     }
 }

@@ -15,7 +15,7 @@ pub(crate) struct MomentRow {
 
 /// One edit of a landscape.
 pub(crate) struct RevisionRow {
-    pub(crate) id: i64,
+    pub(crate) number: i64,
     pub(crate) parent: Option<i64>,
     pub(crate) label: String,
     pub(crate) created_at: DateTime<Utc>,
@@ -30,8 +30,8 @@ impl Store {
     ) -> sqlx::Result<Vec<RevisionRow>> {
         sqlx::query_as!(
             RevisionRow,
-            "select id, parent, label, created_at from revisions
-             where landscape = $1 order by id desc limit $2",
+            "select number, parent, label, created_at from revisions
+             where landscape = $1 order by number desc limit $2",
             landscape,
             most,
         )
@@ -61,7 +61,8 @@ impl Store {
         let id = Uuid::now_v7();
         sqlx::query_scalar!(
             "insert into moments (id, landscape, revision, name)
-             select $1, landscape, id, $4 from revisions where landscape = $2 and id = $3
+             select $1, landscape, number, $4 from revisions
+             where landscape = $2 and number = $3
              returning id",
             id,
             landscape,

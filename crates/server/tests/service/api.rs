@@ -57,20 +57,13 @@ async fn what_is_not_there_is_answered_with_a_problem() {
 async fn landscapes_are_made_copied_and_deleted() {
     let service = Service::start().await;
     let flat = json!({ "flat": { "width_m": 3000, "depth_m": 2000 } });
-    let new = json!({ "name": "Plain", "start": flat });
-    let made = service.post("/api/landscapes", &new).await;
-    assert_eq!(made.status(), StatusCode::CREATED);
-    let id = made.json::<serde_json::Value>().await.expect("JSON")["id"].clone();
-    let copy = json!({ "name": "Other plain", "start": { "copy_of": id } });
-    assert_eq!(
-        service.post("/api/landscapes", &copy).await.status(),
-        StatusCode::CREATED
-    );
+    let id = service.make("Plain", flat).await;
+    service.make("Other plain", json!({ "copy_of": id })).await;
     let shelf = service.get("/api/landscapes").await;
     assert_eq!(shelf.as_array().expect("a list").len(), 3);
     assert_eq!(shelf[0]["name"], "Other plain");
 
-    let url = service.url(&format!("/api/landscapes/{}", id.as_str().expect("text")));
+    let url = service.url(&format!("/api/landscapes/{id}"));
     let gone = service.client.delete(&url).send().await.expect("an answer");
     assert_eq!(gone.status(), StatusCode::NO_CONTENT);
     assert_eq!(
@@ -107,9 +100,5 @@ async fn a_deleted_demo_does_not_come_back() {
 #[test]
 fn the_description_in_the_front_end_is_current() {
     let kept = include_str!("../../../../web/src/api/openapi.json");
-    assert!(
-        kept == server::openapi_json(),
-        "renew it: cargo run --bin morphogen -- schema --openapi > web/src/api/openapi.json; \
-         (cd web && npm run api)"
-    );
+    assert!(kept == server::openapi_json(), "renew it: ./renew");
 }

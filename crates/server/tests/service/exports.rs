@@ -12,7 +12,7 @@ use crate::support::{Service, detail};
 async fn finished(service: &Service, id: &str) -> Value {
     for _ in 0..600 {
         let status = service.get(&format!("/api/exports/{id}")).await;
-        if status["state"] != "running" {
+        if status["state"] != "running" && status["state"] != "queued" {
             return status;
         }
         tokio::time::sleep(Duration::from_millis(50)).await;

@@ -1,70 +1,9 @@
 //! Live sessions: pictures coarse to fine, every viewer in step.
 
-use std::time::Duration;
-
-use futures::{SinkExt, StreamExt};
 use serde_json::{Value, json};
-use tokio::net::TcpStream;
-use tokio_tungstenite::tungstenite::Message;
-use tokio_tungstenite::{MaybeTlsStream, WebSocketStream, connect_async};
 
 use crate::support::{HEIGHT, Service};
-
-struct Viewer(WebSocketStream<MaybeTlsStream<TcpStream>>);
-
-impl Viewer {
-    async fn of(service: &Service, landscape: &str) -> Self {
-        let url = format!("ws://{}/api/landscapes/{landscape}/live", service.address);
-        Self(connect_async(url).await.expect("a session").0)
-    }
-
-    async fn say(&mut self, message: Value) {
-        self.0
-            .send(Message::text(message.to_string()))
-            .await
-            .expect("heard");
-    }
-
-    /// The next message: text as it is, of a picture its header.
-    async fn hear(&mut self) -> Value {
-        let next = tokio::time::timeout(Duration::from_secs(60), self.0.next());
-        match next.await.expect("in time").expect("open").expect("sound") {
-            Message::Text(text) => serde_json::from_str(&text).expect("JSON"),
-            Message::Binary(bytes) => {
-                let length = u32::from_le_bytes(bytes[..4].try_into().expect("four bytes"));
-                let header = &bytes[4..4 + length as usize];
-                let mut header: Value = serde_json::from_slice(header).expect("JSON");
-                let last = header["planes"]
-                    .as_array()
-                    .expect("planes")
-                    .last()
-                    .expect("one");
-                let end = last["offset"].as_u64().expect("n") + last["bytes"].as_u64().expect("n");
-                assert!(
-                    bytes.len() as u64 >= end + u64::from(length) + 4,
-                    "planes are whole"
-                );
-                header["type"] = json!("picture");
-                header
-            }
-            other => panic!("unexpected {other:?}"),
-        }
-    }
-
-    /// The next message that `wanted` is true of.
-    async fn hear_until(&mut self, wanted: impl Fn(&Value) -> bool) -> Value {
-        loop {
-            let message = self.hear().await;
-            if wanted(&message) {
-                return message;
-            }
-        }
-    }
-}
-
-fn is(kind: &'static str) -> impl Fn(&Value) -> bool {
-    move |message| message["type"] == kind
-}
+use crate::viewer::{Viewer, is};
 
 #[tokio::test(flavor = "multi_thread")]
 async fn pictures_come_coarse_to_fine_and_then_the_bands() {
@@ -125,13 +64,17 @@ async fn two_viewers_stay_in_step() {
     let demo = service.demo().await;
     let mut one = Viewer::of(&service, &demo).await;
     let mut two = Viewer::of(&service, &demo).await;
-    one.hear_until(is("head")).await;
-    two.hear_until(is("head")).await;
+    let head = one.hear_until(is("head")).await;
+    assert_eq!(two.hear_until(is("head")).await, head);
     service.set(&demo, HEIGHT, json!(1234.0)).await;
     for viewer in [&mut one, &mut two] {
-        let head = viewer.hear_until(is("head")).await;
-        assert_eq!(head["recipe"].pointer(HEIGHT), Some(&json!(1234.0)));
-        let revision = head["revision"].clone();
+        let moved = viewer.hear_until(is("moved")).await;
+        assert_eq!(moved["base"], head["revision"]);
+        assert_eq!(
+            moved["patch"],
+            json!([{ "op": "replace", "path": HEIGHT, "value": 1234.0 }])
+        );
+        let revision = moved["revision"].clone();
         viewer
             .hear_until(|m| m["type"] == "picture" && m["revision"] == revision)
             .await;

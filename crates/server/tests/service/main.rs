@@ -1,10 +1,16 @@
 //! The service over HTTP and WebSocket, against a real database.
 
 mod api;
+mod crowds;
 mod edits;
 mod exports;
+mod hostile;
 mod imports;
 mod live;
 mod moments;
+mod outages;
+mod silence;
+mod storage;
 mod studies;
 mod support;
+mod viewer;

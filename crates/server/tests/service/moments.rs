@@ -1,7 +1,7 @@
 //! Revisions, named moments, going back, branching.
 
 use reqwest::StatusCode;
-use serde_json::{Value, json};
+use serde_json::json;
 
 use crate::support::{HEIGHT, Service, detail};
 
@@ -62,19 +62,13 @@ async fn moments_are_named_listed_and_forgotten_and_survive_a_restart() {
 #[tokio::test(flavor = "multi_thread")]
 async fn a_moment_of_another_landscape_or_without_a_name_is_refused() {
     let service = Service::start().await;
-    let (demo, first, _) = edited(&service).await;
-    let flat = json!({ "name": "Flat", "start": { "flat": { "width_m": 900, "depth_m": 900 } } });
-    let other: Value = service
-        .post("/api/landscapes", &flat)
-        .await
-        .json()
-        .await
-        .expect("JSON");
-    let other = other["id"].as_str().expect("an id");
+    let (demo, first, second) = edited(&service).await;
+    let flat = json!({ "flat": { "width_m": 900, "depth_m": 900 } });
+    let other = service.make("Flat", flat).await;
     let refused = service
         .post(
             &format!("/api/landscapes/{other}/moments"),
-            &json!({ "revision": first, "name": "A" }),
+            &json!({ "revision": second, "name": "A" }),
         )
         .await;
     assert_eq!(refused.status(), StatusCode::NOT_FOUND);
@@ -114,15 +108,7 @@ async fn a_branch_begins_as_the_moment_was_and_leaves_the_trunk_alone() {
     let service = Service::start().await;
     let (demo, first, second) = edited(&service).await;
     let start = json!({ "branch": { "landscape": demo, "revision": first } });
-    let made = service
-        .post(
-            "/api/landscapes",
-            &json!({ "name": "Branch", "start": start }),
-        )
-        .await;
-    assert_eq!(made.status(), StatusCode::CREATED);
-    let made: Value = made.json().await.expect("JSON");
-    let branch = service.head(made["id"].as_str().expect("an id")).await;
+    let branch = service.head(&service.make("Branch", start).await).await;
     assert_eq!(branch["recipe"]["name"], "Branch");
     let trunk = service.head(&demo).await;
     assert_eq!(trunk["revision"].as_i64(), Some(second));
@@ -141,12 +127,7 @@ async fn every_preset_makes_a_landscape_and_has_a_picture() {
         .collect();
     assert_eq!(keys.len(), 6);
     for key in keys {
-        let new = json!({ "name": key, "start": { "preset": key } });
-        assert_eq!(
-            service.post("/api/landscapes", &new).await.status(),
-            StatusCode::CREATED,
-            "{key}"
-        );
+        service.make(key, json!({ "preset": key })).await;
     }
     for picture in [
         "/api/presets/drumlin-field/picture.png",

@@ -3,9 +3,10 @@
 use std::net::SocketAddr;
 use std::path::PathBuf;
 
+use recipe::grow::Budget;
 use reqwest::{Client, Response, StatusCode};
 use serde_json::{Value, json};
-use server::{Config, Server};
+use server::{Archives, Config, Limits, Server};
 use sqlx::{Connection, Executor, PgConnection};
 use tempfile::TempDir;
 use tokio::sync::oneshot;
@@ -20,7 +21,7 @@ pub struct Service {
 }
 
 /// An empty database. `./check` starts PostgreSQL and says where it is.
-async fn new_database() -> String {
+pub async fn new_database() -> String {
     let given = std::env::var("DATABASE_URL")
         .expect("DATABASE_URL must name a PostgreSQL server; ./check sets it");
     let mut connection = PgConnection::connect(&given)
@@ -43,8 +44,27 @@ impl Service {
 
     /// Starts on a database that may have been used before.
     pub async fn on(database: String) -> Self {
+        Self::with(database, |_| {}).await
+    }
+
+    /// The same, keeping so many archives of exports.
+    pub async fn keeping(database: String, archives: Archives) -> Self {
+        Self::with(database, |config| config.archives = archives).await
+    }
+
+    /// On an empty database, with another budget for work.
+    pub async fn allowing(work: Budget) -> Self {
+        Self::with(new_database().await, |config| config.work = work).await
+    }
+
+    /// On an empty database, with other bounds on connections and on silence.
+    pub async fn limited(limits: Limits) -> Self {
+        Self::with(new_database().await, |config| config.limits = limits).await
+    }
+
+    async fn with(database: String, change: impl FnOnce(&mut Config)) -> Self {
         let folder = TempDir::new().expect("a folder");
-        let config = Config {
+        let mut config = Config {
             database: database.clone(),
             address: SocketAddr::from(([127, 0, 0, 1], 0)),
             demo: Some(PathBuf::from(concat!(
@@ -53,7 +73,11 @@ impl Service {
             ))),
             cache_dir: folder.path().to_owned(),
             cache_bytes: 256 << 20,
+            work: Budget::default(),
+            archives: Archives::default(),
+            limits: Limits::default(),
         };
+        change(&mut config);
         let server = Server::start(config).await.expect("the service starts");
         let address = server.address();
         let (stop, stopped) = oneshot::channel::<()>();
@@ -122,6 +146,15 @@ impl Service {
 
     pub async fn head(&self, landscape: &str) -> Value {
         self.get(&format!("/api/landscapes/{landscape}")).await
+    }
+
+    /// Makes a landscape; its id.
+    pub async fn make(&self, name: &str, start: Value) -> String {
+        let new = json!({ "name": name, "start": start });
+        let made = self.post("/api/landscapes", &new).await;
+        assert_eq!(made.status(), StatusCode::CREATED);
+        let made: Value = made.json().await.expect("JSON");
+        made["id"].as_str().expect("an id").to_owned()
     }
 
     /// Sets one value of the recipe, as an edit of the head.
