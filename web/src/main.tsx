@@ -1,11 +1,14 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { StrictMode } from "react";
+import { lazy, StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Route, Routes } from "react-router";
 import { Toaster } from "sonner";
+import { NotHere } from "./shelf/NotHere";
 import { Shelf } from "./shelf/Shelf";
-import { Studio } from "./studio/Studio";
 import "./theme.css";
+
+// The studio with all that draws land comes when a landscape is opened.
+const Studio = lazy(async () => ({ default: (await import("./studio/Studio")).Studio }));
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1 } } });
 
@@ -17,7 +20,15 @@ if (root) {
         <BrowserRouter>
           <Routes>
             <Route path="/" element={<Shelf />} />
-            <Route path="/landscapes/:id" element={<Studio />} />
+            <Route
+              path="/landscapes/:id"
+              element={
+                <Suspense fallback={<p className="p-4 text-sm">Opening …</p>}>
+                  <Studio />
+                </Suspense>
+              }
+            />
+            <Route path="*" element={<NotHere />} />
           </Routes>
         </BrowserRouter>
         <Toaster position="bottom-center" richColors closeButton />

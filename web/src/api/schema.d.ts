@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/catalogue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The lists that an editor chooses from. */
+        get: operations["show_catalogue"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/combinations": {
         parameters: {
             query?: never;
@@ -155,6 +172,43 @@ export interface paths {
         post?: never;
         /** Delete a landscape and all its revisions. */
         delete: operations["delete_landscape"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/landscapes/{id}/bulk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lay a long list of points ready, for an edit that names it; the answer is its name,
+         *     which is the hash of what is in it.
+         */
+        post: operations["lay_bulk_ready"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/landscapes/{id}/bulk/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A long list of points of a landscape, by its name. */
+        get: operations["show_bulk"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -303,6 +357,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/landscapes/{id}/picture.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A small picture of a landscape at one of its revisions. */
+        get: operations["landscape_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/landscapes/{id}/redo": {
         parameters: {
             query?: never;
@@ -314,6 +385,26 @@ export interface paths {
         put?: never;
         /** Bring back the edit that was undone last. */
         post: operations["redo_landscape"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/landscapes/{id}/rename": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * The edit of the head that gives a mask or a strand another name wherever it is
+         *     referred to, as JSON Patch; nothing is changed yet.
+         */
+        post: operations["rename_in_landscape"];
         delete?: never;
         options?: never;
         head?: never;
@@ -477,6 +568,68 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * @description Ages go by: high ground rises, rivers cut it, slopes give way, and what was cut
+         *     is laid down in valleys, fans and the sea. One step makes ranges, basins and all
+         *     their valleys of whatever lies below it.
+         */
+        Ages: {
+            /**
+             * Format: double
+             * @description How far the land has aged: 0.3 is young, 1 mature, where rivers and uplift are
+             *     in balance; beyond, nothing rises any more, and 2 is old and worn down.
+             * @default 1
+             */
+            age: number;
+            /** @description Where the ground is firm: it stays as it is where the mask is full. */
+            hard?: components["schemas"]["Mask"] | null;
+            /**
+             * Format: double
+             * @description Hard rock stands steeply: 0 is clay, 1 sound granite.
+             * @default 0.5
+             */
+            hardness: number;
+            /**
+             * Format: double
+             * @description From the valleys to the tops when mature; 0 keeps what the land has.
+             * @default 0
+             */
+            relief_m: number;
+            /** @description Where the land rises, instead of where it is high. */
+            rises?: components["schemas"]["Mask"] | null;
+            /**
+             * Format: double
+             * @description How readily rivers lay down what they carry: 0 leaves bare valleys, more makes
+             *     fans and broad floors.
+             * @default 0.7
+             */
+            sediment: number;
+            /**
+             * Format: uint32
+             * @description Which of the endless variants.
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Format: double
+             * @description A river begins where so much land drains through.
+             * @default 250000
+             */
+            source_m2: number;
+            /**
+             * Format: double
+             * @description From one small valley to the next: wide makes rounded hills, narrow makes
+             *     gullied slopes.
+             * @default 250
+             */
+            spacing_m: number;
+            /**
+             * Format: double
+             * @description How much rock and uplift differ from place to place.
+             * @default 1
+             */
+            variety: number;
+        };
         /** @description What one step changed. */
         BandMessage: {
             /** @description Shaded relief of the change: a PNG as a data URL. */
@@ -555,6 +708,25 @@ export interface components {
              */
             seed: number;
         };
+        /** @description The lists that an editor chooses from. */
+        Catalogue: {
+            /** @description How covers blend with what is below them. */
+            blends: string[];
+            /** @description How steps combine with what is below them. */
+            combines: string[];
+            /** @description Fields that steps leave for others. */
+            fields: components["schemas"]["Entry"][];
+            /** @description What kinds of step are for, in the order of work. */
+            groups: components["schemas"]["Entry"][];
+            /** @description How readings of a mask join the ones before. */
+            joins: string[];
+            /** @description What can be delivered. */
+            layers: components["schemas"]["Entry"][];
+            /** @description What covers can be made of, imported images apart. */
+            materials: string[];
+            /** @description What masks can read. */
+            readings: components["schemas"]["ReadingKind"][];
+        };
         /**
          * @description Cuts off what is below one level or above another, with an edge as soft as
          *     wanted.
@@ -598,7 +770,7 @@ export interface components {
             about: string;
             /** @description Its name in requests. */
             key: string;
-            /** @description Traces that steps before it must have left. */
+            /** @description What steps before it must have left. */
             needs: string[];
             /** @description The steps; whoever lays them in gives them ids of their own. */
             steps: Record<string, never>[];
@@ -687,13 +859,17 @@ export interface components {
             on: boolean;
             /** @description The step's id. */
             step: string;
-            /** @description Traces that it left here. */
+            /** @description What it left here. */
             traces: components["schemas"]["CoreTrace"][];
         };
-        /** @description The value of a trace at a place. */
+        /** @description The value of a field that a step has left. */
         CoreTrace: {
-            /** @description Which trace. */
+            /** @description Its name on screen. */
+            title: string;
+            /** @description Its name in a recipe. */
             trace: string;
+            /** @description The unit of its value; empty for a share. */
+            unit: string;
             /**
              * Format: float
              * @description Its value.
@@ -1106,14 +1282,30 @@ export interface components {
             base: number;
             /** @description What the artist did, for the undo menu. */
             label: string;
-            /** @description JSON Patch (RFC 6902). */
+            /**
+             * Format: uuid
+             * @description A number of the sender's own, by which the edit is known: sent again with the
+             *     same one, it is not made twice.
+             */
+            mark?: string | null;
+            /**
+             * @description JSON Patch (RFC 6902). In the place of a list of points may stand the name of
+             *     one that the landscape has, or that was laid ready.
+             */
             patch: Record<string, never>[];
+        };
+        /** @description Something with a name in a recipe or a request, and one on screen. */
+        Entry: {
+            /** @description Its name in a recipe or a request. */
+            name: string;
+            /** @description Its name on screen. */
+            title: string;
         };
         /**
          * @description What became of an export.
          * @enum {string}
          */
-        ExportState: "running" | "done" | "failed" | "stopped";
+        ExportState: "queued" | "running" | "done" | "failed" | "stopped" | "expired";
         /** @description What became of an export. */
         ExportStatus: {
             /** @description What went wrong. */
@@ -1250,6 +1442,9 @@ export interface components {
             type: "before";
         } | {
             /** @enum {string} */
+            type: "whole";
+        } | {
+            /** @enum {string} */
             type: "stop";
         };
         /**
@@ -1269,6 +1464,11 @@ export interface components {
         /** @description The current revision of a landscape. */
         Head: {
             /**
+             * Format: uuid
+             * @description How the edit that made it was marked.
+             */
+            mark?: string | null;
+            /**
              * Format: int64
              * @description The revision before it.
              */
@@ -1279,11 +1479,52 @@ export interface components {
             redo?: string | null;
             /**
              * Format: int64
-             * @description Its number.
+             * @description Its number; those of a landscape are counted from 1.
              */
             revision: number;
             /** @description What undo would take back. */
             undo?: string | null;
+            /**
+             * Format: int64
+             * @description Counts the moves of the head, undo and redo included: of two heads the one
+             *     with the higher count is the newer.
+             */
+            version: number;
+        };
+        /** @description How the head of a landscape moved. */
+        HeadMove: {
+            /**
+             * Format: int64
+             * @description The revision that it was at.
+             */
+            base: number;
+            /**
+             * Format: uuid
+             * @description How the edit that it is was marked.
+             */
+            mark?: string | null;
+            /**
+             * Format: int64
+             * @description The revision before that one.
+             */
+            parent?: number | null;
+            /** @description JSON Patch (RFC 6902) of the document, from the one to the other. */
+            patch: Record<string, never>[];
+            /** @description What redo would bring back. */
+            redo?: string | null;
+            /**
+             * Format: int64
+             * @description The one that it is at now.
+             */
+            revision: number;
+            /** @description What undo would take back. */
+            undo?: string | null;
+            /**
+             * Format: int64
+             * @description Counts the moves of the head. Whoever is not at the one before looks at the
+             *     whole.
+             */
+            version: number;
         };
         /**
          * @description Heights from an image or elevation model: over the whole land, or cropped,
@@ -1479,14 +1720,20 @@ export interface components {
             defaults: Record<string, never>;
             /** @description What it is for: `make`, `detail`, `bound`, `move`, `values`, `erode`. */
             group: string;
+            /** @description Whether there is a picture of what it does. */
+            has_picture: boolean;
             /** @description Its name in a recipe. */
             kind: string;
+            /** @description What it cannot begin without: `file`, `strand` or `strand_or_file`. */
+            needs?: string | null;
+            /** @description Parameters to begin with when it takes in another strand. */
+            on_strand: Record<string, never>;
+            /** @description What it leaves for others, by name. */
+            products: string[];
             /** @description JSON Schema of the parameters. */
             schema: Record<string, never>;
             /** @description Its name on screen. */
             title: string;
-            /** @description By-products that it leaves. */
-            traces: string[];
         };
         /** @description Size of the land in metres. */
         LandExtent: {
@@ -1523,6 +1770,11 @@ export interface components {
              * @description What is missing or too much, as a share of what was worn.
              */
             error: number;
+            /**
+             * Format: double
+             * @description Ground that was raised from below.
+             */
+            risen_m3: number;
             /** @description The step's id. */
             step: string;
             /**
@@ -1558,6 +1810,11 @@ export interface components {
              * @description What is missing or too much, as a share of what was worn or added.
              */
             error: number;
+            /**
+             * Format: double
+             * @description Ground that was raised from below.
+             */
+            risen_m3: number;
             /**
              * Format: double
              * @description What is still in the water.
@@ -1679,6 +1936,11 @@ export interface components {
              */
             revision: number;
         };
+        /**
+         * @description What has a name that others refer to.
+         * @enum {string}
+         */
+        NameOf: "mask" | "strand";
         /** @description What to export. */
         NewExport: {
             /** @description Cells along the longer side. */
@@ -1877,6 +2139,8 @@ export interface components {
             blur: components["schemas"]["Blur"];
         } | {
             sharpen: components["schemas"]["Sharpen"];
+        } | {
+            ages: components["schemas"]["Ages"];
         } | {
             water: components["schemas"]["Water"];
         } | {
@@ -2131,6 +2395,11 @@ export interface components {
         Problem: {
             /** @description What happened, for people. */
             detail: string;
+            /**
+             * Format: double
+             * @description The nearest value that would be allowed there.
+             */
+            fits?: number | null;
             /** @description JSON Pointer to the faulty value in the recipe. */
             pointer?: string | null;
             /**
@@ -2141,6 +2410,8 @@ export interface components {
             /** @description What kind of problem, in short. */
             title: string;
         };
+        /** @description What a step left, by its name. */
+        Product: "strewn" | "outcrop" | "wear" | "deposit" | "flow" | "depth" | "suspended" | "drainage" | "snow";
         /** @description Pulls the land towards a point, or pushes it away. */
         Pull: {
             /**
@@ -2300,7 +2571,7 @@ export interface components {
                 mask: string;
             };
         } | {
-            trace: components["schemas"]["Trace"];
+            trace: components["schemas"]["Product"];
         } | "water_depth" | {
             river: {
                 /**
@@ -2309,6 +2580,25 @@ export interface components {
                  */
                 least_order: number;
             };
+        };
+        /** @description What masks can read. */
+        ReadingKind: {
+            /** @description The reading to begin with. */
+            begins: Record<string, never>;
+            /** @description Whether it goes from 0 to 1 as masks do, and is one without a range. */
+            is_share: boolean;
+            /** @description What a step before must have left for it to be read. */
+            needs?: string | null;
+            /** @description Its name in a recipe; of a field that steps leave, that one's. */
+            reading: string;
+            /** @description JSON Schema of its parameters; none when it has none. */
+            schema?: Record<string, never> | null;
+            /** @description Its name on screen. */
+            title: string;
+            /** @description The unit of its values; empty for a share or a count. */
+            unit: string;
+            /** @description Where its values usually lie, until the land itself says. */
+            usual: number[];
         };
         /**
          * Recipe
@@ -2349,6 +2639,15 @@ export interface components {
              * @description Version of this format.
              */
             version: number;
+        };
+        /** @description Another name for a mask or a strand. */
+        Renaming: {
+            /** @description Its name. */
+            from: string;
+            /** @description What has the name. */
+            of: components["schemas"]["NameOf"];
+            /** @description The new one. */
+            to: string;
         };
         /**
          * @description Stretches or flattens heights: what was at one pair of levels comes to
@@ -2612,6 +2911,11 @@ export interface components {
              */
             depth_m: number;
             /**
+             * @description Why it cannot be opened, when that is known: it was made by a newer version
+             *     of the program, or is damaged.
+             */
+            fault?: string | null;
+            /**
              * Format: uuid
              * @description Its id.
              */
@@ -2623,7 +2927,10 @@ export interface components {
              * @description The current revision.
              */
             revision: number;
-            /** @description How many steps grow it. */
+            /**
+             * Format: int32
+             * @description How many steps grow it.
+             */
             steps: number;
             /**
              * Format: date-time
@@ -3033,7 +3340,7 @@ export interface components {
         };
         /**
          * @description Lays in a piece that was built on its own, in another strand: its heights,
-         *     or a trace that one of its steps left.
+         *     or a field that one of its steps left.
          */
         TakeIn: {
             /**
@@ -3048,13 +3355,13 @@ export interface components {
              */
             strand: string;
             /**
-             * @description A trace of it instead of its heights.
+             * @description A field that it left instead of its heights.
              * @default heights
              */
             trace: components["schemas"]["TakeInField"];
         };
         /** @description What is taken in of a strand. */
-        TakeInField: "heights" | "wear" | "deposit" | "flow" | "outcrop" | "strewn" | "drainage" | "snow" | "depth" | "suspended";
+        TakeInField: "heights" | "strewn" | "outcrop" | "wear" | "deposit" | "flow" | "depth" | "suspended" | "drainage" | "snow";
         /** @description One reading, and the range of it that counts. */
         Term: {
             /**
@@ -3343,7 +3650,18 @@ export interface components {
         ToViewer: (components["schemas"]["Head"] & {
             /** @enum {string} */
             type: "head";
+        }) | (components["schemas"]["HeadMove"] & {
+            /** @enum {string} */
+            type: "moved";
         }) | {
+            /**
+             * Format: int64
+             * @description The revision of the head.
+             */
+            revision: number;
+            /** @enum {string} */
+            type: "outdated";
+        } | {
             /** @description First step first. */
             bands: components["schemas"]["BandMessage"][];
             /**
@@ -3376,6 +3694,11 @@ export interface components {
         } | {
             /** @description What is wrong. */
             detail: string;
+            /**
+             * Format: double
+             * @description The nearest value that would be allowed there.
+             */
+            fits?: number | null;
             /** @description JSON Pointer to it in the recipe. */
             pointer?: string | null;
             /** @enum {string} */
@@ -3387,8 +3710,6 @@ export interface components {
             /** @enum {string} */
             type: "gone";
         };
-        /** @description A by-product of a step, a field of its own. */
-        Trace: "wear" | "deposit" | "flow" | "outcrop" | "strewn" | "drainage" | "snow" | "depth" | "suspended";
         /** @description Turns the land about a point, most in the middle. */
         Twirl: {
             /**
@@ -3579,6 +3900,25 @@ export interface operations {
             };
         };
     };
+    show_catalogue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+        };
+    };
     list_combinations: {
         parameters: {
             query?: never;
@@ -3762,7 +4102,10 @@ export interface operations {
     };
     show_landscape: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Long lists of points apart: their names stand in their places. */
+                apart?: boolean;
+            };
             header?: never;
             path: {
                 id: string;
@@ -3800,6 +4143,53 @@ export interface operations {
             };
         };
     };
+    lay_bulk_ready: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": number[][];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+        };
+    };
+    show_bulk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number[][];
+                };
+            };
+        };
+    };
     core_sample: {
         parameters: {
             query: {
@@ -3831,6 +4221,8 @@ export interface operations {
     cover_detail: {
         parameters: {
             query: {
+                /** @description Of which revision the cover is; the head when absent. */
+                revision?: number | null;
                 /** @description Most texels along each side. */
                 side: number;
             };
@@ -3855,7 +4247,10 @@ export interface operations {
     };
     edit_landscape: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Long lists of points apart: their names stand in their places. */
+                apart?: boolean;
+            };
             header?: never;
             path: {
                 id: string;
@@ -3873,7 +4268,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Head"];
+                    "application/json": components["schemas"]["HeadMove"];
                 };
             };
         };
@@ -4025,9 +4420,12 @@ export interface operations {
             };
         };
     };
-    redo_landscape: {
+    landscape_picture: {
         parameters: {
-            query?: never;
+            query: {
+                /** @description The revision: what it shows never changes. */
+                revision: number;
+            };
             header?: never;
             path: {
                 id: string;
@@ -4041,14 +4439,66 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Head"];
+                    "image/png": number[];
+                };
+            };
+        };
+    };
+    redo_landscape: {
+        parameters: {
+            query?: {
+                /** @description Long lists of points apart: their names stand in their places. */
+                apart?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeadMove"];
+                };
+            };
+        };
+    };
+    rename_in_landscape: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Renaming"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>[];
                 };
             };
         };
     };
     return_to_revision: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Long lists of points apart: their names stand in their places. */
+                apart?: boolean;
+            };
             header?: never;
             path: {
                 id: string;
@@ -4066,7 +4516,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Head"];
+                    "application/json": components["schemas"]["HeadMove"];
                 };
             };
         };
@@ -4145,7 +4595,10 @@ export interface operations {
     };
     undo_landscape: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Long lists of points apart: their names stand in their places. */
+                apart?: boolean;
+            };
             header?: never;
             path: {
                 id: string;
@@ -4159,7 +4612,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Head"];
+                    "application/json": components["schemas"]["HeadMove"];
                 };
             };
         };

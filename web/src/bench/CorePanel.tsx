@@ -15,19 +15,20 @@ export function CorePanel() {
     queryKey: ["core", landscape, revision, cells, place],
     enabled: place !== null,
     placeholderData: keepPreviousData,
-    queryFn: () =>
+    queryFn: ({ signal }) =>
       answered(
         api.GET("/api/landscapes/{id}/core", {
           params: {
             path: { id: landscape },
             query: { x_m: place?.x ?? 0, y_m: place?.y ?? 0, cells },
           },
+          signal,
         }),
       ),
   });
   if (!place) {
     return (
-      <p className="text-base-content/70 text-xs">
+      <p className="text-base-content/80 text-xs">
         Take the tool “Core” and click on the land: a log of what each step did there.
       </p>
     );
@@ -67,14 +68,14 @@ function Log({ sample }: { sample: CoreSample }) {
                   style={bar(step.change_m / most)}
                 />
               </span>
-              <span className="text-base-content/70 flex flex-wrap gap-x-2">
+              <span className="text-base-content/80 flex flex-wrap gap-x-2">
                 <span>to {formatNumber(step.height_m)} m</span>
                 {step.mask !== null && step.mask !== undefined && (
                   <span>mask {Math.round(100 * step.mask)} %</span>
                 )}
                 {step.traces.map((trace) => (
                   <span key={trace.trace}>
-                    {trace.trace} {formatNumber(trace.value)}
+                    {trace.title} {formatNumber(trace.value)} {trace.unit}
                   </span>
                 ))}
                 {step.ledger && (
@@ -99,7 +100,7 @@ function Log({ sample }: { sample: CoreSample }) {
               }}
             />
             <span className="grow truncate">{ground.name}</span>
-            <span className="text-base-content/70">mask {Math.round(100 * ground.mask)} %</span>
+            <span className="text-base-content/80">mask {Math.round(100 * ground.mask)} %</span>
             <strong className="w-10 text-right">{Math.round(100 * ground.weight)} %</strong>
           </li>
         ))}

@@ -66,7 +66,7 @@ function Histogram({ title, counts, low, high, unit, testId }: Props) {
           </rect>
         ))}
       </svg>
-      <p className="text-base-content/70 flex justify-between">
+      <p className="text-base-content/80 flex justify-between">
         <span>
           {formatNumber(low)} {unit}
         </span>

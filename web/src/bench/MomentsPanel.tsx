@@ -130,7 +130,7 @@ function Row({ label, revision, strong, children }: RowProps) {
       data-testid={`revision-${revision}`}
     >
       <span className={`min-w-0 grow truncate ${strong ? "font-semibold" : ""}`} title={label}>
-        <span className="text-base-content/60">{revision}</span> {label}
+        <span className="text-base-content/80">{revision}</span> {label}
       </span>
       {!isHead && (
         <>

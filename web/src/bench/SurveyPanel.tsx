@@ -8,7 +8,7 @@ import { changeView } from "../studio/view";
 export function SurveyPanel() {
   const findings = useSession((state) => state.findings);
   if (findings.length === 0) {
-    return <p className="text-base-content/70 text-xs">Nothing to point out.</p>;
+    return <p className="text-base-content/80 text-xs">Nothing to point out.</p>;
   }
   return (
     <ul className="space-y-2">
@@ -37,7 +37,7 @@ function Entry({ finding }: { finding: Finding }) {
         </button>
       )}
       <p>{finding.finding}</p>
-      <p className="text-base-content/70">{finding.why}</p>
+      <p className="text-base-content/80">{finding.why}</p>
       {finding.fix && (
         <button
           type="button"

@@ -25,16 +25,10 @@ export function AddStep({ recipe, strand }: { recipe: Recipe; strand: string }) 
   );
   const add = (kind: Kind, parameters: Record<string, unknown> = {}) => {
     dialog.current?.close();
-    const others = recipe.strands.filter((other) => other.name !== strand);
     const defaults = { ...(kind.defaults as Record<string, unknown>) };
     // Only what the kind knows: a file says more than every kind asks for.
     for (const [name, value] of Object.entries(parameters)) {
       if (name in defaults) defaults[name] = value;
-    }
-    if (kind.kind === "take_in") defaults.strand = others.at(-1)?.name ?? "";
-    if (kind.kind === "tiles" && defaults.asset === "") {
-      defaults.source = "strand";
-      defaults.strand = others.at(-1)?.name ?? "";
     }
     const step: Step = {
       id: freshId(recipe, kind.kind),
@@ -50,14 +44,17 @@ export function AddStep({ recipe, strand }: { recipe: Recipe; strand: string }) 
     changeView({ openBand: step.id });
   };
   const choose = (kind: Kind) => {
-    // Some are nothing without a file, or without another strand.
-    const alone = recipe.strands.length === 1;
-    const needsFile = kind.kind === "heightfield" || (kind.kind === "tiles" && alone);
-    if (kind.kind === "take_in" && alone) {
+    // Some are nothing without another strand, or without a file.
+    const other = recipe.strands.findLast((entry) => entry.name !== strand)?.name;
+    const takesIn = kind.needs === "strand" || kind.needs === "strand_or_file";
+    if (takesIn && other !== undefined) {
+      return add(kind, { ...(kind.on_strand as Record<string, unknown>), strand: other });
+    }
+    if (kind.needs === "strand") {
       toast("There is no other strand yet; add one with the plus on the left.");
       return;
     }
-    if (!needsFile) return add(kind);
+    if (!kind.needs) return add(kind);
     setWanted(kind);
     picker.current?.click();
   };
@@ -83,7 +80,7 @@ export function AddStep({ recipe, strand }: { recipe: Recipe; strand: string }) 
         onChange={(event) => {
           const file = event.target.files?.[0];
           event.target.value = "";
-          const kind = wanted ?? kinds.find((entry) => entry.kind === "heightfield");
+          const kind = wanted ?? kinds.find((entry) => entry.needs === "file");
           if (file && kind) void importInto(file, (found) => add(kind, found));
         }}
       />
@@ -96,7 +93,7 @@ export function AddStep({ recipe, strand }: { recipe: Recipe; strand: string }) 
           }}
         >
           <input
-            className="input input-sm w-full"
+            className="input input-sm w-full shrink-0"
             placeholder="Type to find a kind of step"
             aria-label="Find a kind of step"
             data-testid="find-kind"

@@ -13,11 +13,11 @@ interface Props {
   step: Step;
   band: BandMessage | undefined;
   strongest: number;
-  traces: string[];
+  products: string[];
 }
 
 /** One step: what it changed, how much, and its parameters when open. */
-export function Band({ step, band, strongest, traces }: Props) {
+export function Band({ step, band, strongest, products }: Props) {
   const open = useView((view) => view.openBand === step.id);
   const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id: step.id });
   return (
@@ -30,7 +30,7 @@ export function Band({ step, band, strongest, traces }: Props) {
       <div className="flex items-center gap-1.5 p-1.5">
         <button
           type="button"
-          className="text-base-content/40 hover:text-base-content cursor-grab touch-none"
+          className="text-base-content/40 hover:text-base-content grid size-6 cursor-grab touch-none place-items-center"
           aria-label={`Move ${step.name}`}
           {...attributes}
           {...listeners}
@@ -58,16 +58,16 @@ export function Band({ step, band, strongest, traces }: Props) {
           data-testid={`open-${step.id}`}
         >
           {band && step.on ? (
-            <img src={band.relief} alt="" className="h-9 w-14 rounded-sm object-cover" />
+            <img src={band.relief} alt="" className="h-9 w-14 shrink-0 rounded-sm object-cover" />
           ) : (
-            <span className="bg-base-300 h-9 w-14 rounded-sm" />
+            <span className="bg-base-300 h-9 w-14 shrink-0 rounded-sm" />
           )}
           <BandLabel step={step} band={band} share={band ? band.rms_m / strongest : 0} />
           {open ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
         </button>
       </div>
       {takenBy(step) && <Inclusion strand={takenBy(step) ?? ""} />}
-      {open && <BandBody step={step} traces={traces} />}
+      {open && <BandBody step={step} products={products} />}
     </article>
   );
 }
@@ -90,7 +90,7 @@ function BandLabel({ step, band, share }: Pick<Props, "step" | "band"> & { share
           />
         </span>
         <span
-          className="text-base-content/70 w-16 text-right text-[0.7rem]"
+          className="text-base-content/80 w-16 text-right text-[0.7rem]"
           title="Root mean square of the change in height"
           data-testid={`rms-${step.id}`}
         >

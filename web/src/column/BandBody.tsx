@@ -12,7 +12,7 @@ import { JoinFields } from "./JoinFields";
 import { LedgerLines } from "./LedgerLines";
 
 /** Everything that can be set about a step. */
-export function BandBody({ step, traces }: { step: Step; traces: string[] }) {
+export function BandBody({ step, products }: { step: Step; products: string[] }) {
   const kinds = useKinds();
   const [kind, values] = operationOf(step);
   const sheet = kinds.find((entry) => entry.kind === kind);
@@ -33,7 +33,7 @@ export function BandBody({ step, traces }: { step: Step; traces: string[] }) {
 
   return (
     <div className="bg-base-200 space-y-2.5 px-2.5 py-2">
-      <p className="text-base-content/70 text-xs">
+      <p className="text-base-content/80 text-xs">
         <span className="text-base-content font-semibold">{sheet.title}.</span> {schema.description}
       </p>
       <TextField
@@ -52,7 +52,7 @@ export function BandBody({ step, traces }: { step: Step; traces: string[] }) {
         defaults={sheet.defaults as Record<string, unknown>}
         values={values}
         testId={step.id}
-        traces={traces}
+        products={products}
         onPreview={(changes) => preview(setParameters(changes))}
         onCommit={(changes) => {
           const label = labelOf(Object.keys(changes)[0] ?? "");
@@ -65,7 +65,7 @@ export function BandBody({ step, traces }: { step: Step; traces: string[] }) {
       <MaskEditor
         owner={step.id}
         mask={step.mask}
-        traces={traces}
+        products={products}
         onPreview={(mask) => preview(on((target) => setMask(target, mask)))}
         onCommit={(mask) =>
           void commit(

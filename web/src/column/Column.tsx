@@ -5,7 +5,7 @@ import { useKinds } from "../api/useKinds";
 import { commit } from "../live/edit";
 import { LAND, strandOf, useRecipe } from "../live/recipe";
 import { useSession } from "../live/session";
-import { tracesBelow } from "../live/traces";
+import { productsBelow } from "../live/products";
 import { useView } from "../studio/view";
 import { Band } from "./Band";
 import { StrandHead } from "./StrandHead";
@@ -49,12 +49,12 @@ export function Column() {
                   step={step}
                   band={bands[step.id]}
                   strongest={strongest}
-                  traces={tracesBelow(steps, step.id, kinds)}
+                  products={productsBelow(steps, step.id, kinds)}
                 />
               ))}
             </SortableContext>
           </DndContext>
-          <p className="text-base-content/60 px-2 py-1 text-xs">
+          <p className="text-base-content/80 px-2 py-1 text-xs">
             {steps.length === 0 ? "A level plain. Add a step to shape it." : "Level ground at 0 m"}
           </p>
         </div>

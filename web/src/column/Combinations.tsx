@@ -4,7 +4,7 @@ import type { Combination, Step } from "../api/types";
 import { useKinds } from "../api/useKinds";
 import { commit } from "../live/edit";
 import { freshId, strandOf, useRecipe } from "../live/recipe";
-import { tracesOf } from "../live/traces";
+import { productsOf } from "../live/products";
 import { changeView } from "../studio/view";
 
 interface Props {
@@ -18,7 +18,7 @@ export function Combinations({ strand, typed, onDone }: Props) {
   const combinations = useCombinations();
   const recipe = useRecipe();
   const kinds = useKinds();
-  const left = recipe ? tracesOf(strandOf(recipe, strand)?.steps ?? [], kinds) : [];
+  const left = recipe ? productsOf(strandOf(recipe, strand)?.steps ?? [], kinds) : [];
   const found = combinations.filter(({ title, about }) =>
     `${title} ${about}`.toLowerCase().includes(typed.toLowerCase()),
   );
@@ -36,7 +36,7 @@ export function Combinations({ strand, typed, onDone }: Props) {
   };
   return (
     <section>
-      <h3 className="text-base-content/70 text-xs font-semibold">Ready combinations</h3>
+      <h3 className="text-base-content/80 text-xs font-semibold">Ready combinations</h3>
       <ul className="grid grid-cols-2 gap-1">
         {found.map((combination) => {
           const missing = combination.needs.filter((trace) => !left.includes(trace));
@@ -55,7 +55,7 @@ export function Combinations({ strand, typed, onDone }: Props) {
                 <Layers size={16} className="mt-1 shrink-0" />
                 <span className="min-w-0">
                   <span className="block text-sm font-medium">{combination.title}</span>
-                  <span className="text-base-content/70 text-xs">{combination.about}</span>
+                  <span className="text-base-content/80 text-xs">{combination.about}</span>
                 </span>
               </button>
             </li>

@@ -1,20 +1,9 @@
 import type { Recipe, Step } from "../api/types";
+import { useCatalogue } from "../api/useCatalogue";
 import { ChoiceField } from "../controls/ChoiceField";
 import { NumberField } from "../controls/NumberField";
 import { commit, preview } from "../live/edit";
 
-const COMBINES = [
-  "replace",
-  "add",
-  "subtract",
-  "multiply",
-  "highest",
-  "lowest",
-  "average",
-  "screen",
-  "overlay",
-  "difference",
-];
 const BLENDED = ["highest", "lowest"];
 const SCALED = ["screen", "overlay"];
 const FULL_M = 1000;
@@ -26,6 +15,7 @@ interface Props {
 
 /** How a step joins what is there already, and how much of it. */
 export function JoinFields({ step, on }: Props) {
+  const { combines } = useCatalogue();
   const number = (label: string, field: "amount" | "blend_m" | "full_m") => ({
     label,
     testId: `${step.id}.${field}`,
@@ -42,7 +32,7 @@ export function JoinFields({ step, on }: Props) {
         label="Combine"
         testId={`${step.id}.combine`}
         value={step.combine ?? "replace"}
-        choices={COMBINES.map((value) => ({ value }))}
+        choices={combines.map((value) => ({ value }))}
         onCommit={(value) =>
           void commit(
             `Combine of ${step.name}`,

@@ -1,15 +1,7 @@
 import { FileUp } from "lucide-react";
 import type { Kind } from "../api/types";
+import { useCatalogue } from "../api/useCatalogue";
 import type { KindSchema } from "../controls/schema";
-
-const GROUPS: [string, string][] = [
-  ["make", "Make shape"],
-  ["detail", "Detail"],
-  ["bound", "Borders"],
-  ["move", "Push about"],
-  ["values", "Bend heights"],
-  ["erode", "Wear down"],
-];
 
 interface Props {
   kinds: Kind[];
@@ -18,14 +10,15 @@ interface Props {
 
 /** The kinds of step with a picture of what each does, by what they are for. */
 export function KindList({ kinds, onChoose }: Props) {
+  const { groups } = useCatalogue();
   return (
     <div className="space-y-2">
-      {GROUPS.map(([group, title]) => {
+      {groups.map(({ name: group, title }) => {
         const members = kinds.filter((kind) => kind.group === group);
         if (members.length === 0) return null;
         return (
           <section key={group}>
-            <h3 className="text-base-content/70 text-xs font-semibold">{title}</h3>
+            <h3 className="text-base-content/80 text-xs font-semibold">{title}</h3>
             <ul className="grid grid-cols-2 gap-1">
               {members.map((kind) => (
                 <li key={kind.kind}>
@@ -35,7 +28,7 @@ export function KindList({ kinds, onChoose }: Props) {
                     data-testid={`add-${kind.kind}`}
                     onClick={() => onChoose(kind)}
                   >
-                    {kind.kind === "heightfield" ? (
+                    {!kind.has_picture ? (
                       <span className="bg-base-300 grid h-14 w-20 shrink-0 place-items-center rounded-sm">
                         <FileUp size={16} />
                       </span>
@@ -49,7 +42,7 @@ export function KindList({ kinds, onChoose }: Props) {
                     )}
                     <span className="min-w-0">
                       <span className="block text-sm font-medium">{kind.title}</span>
-                      <span className="text-base-content/70 line-clamp-2 text-xs">
+                      <span className="text-base-content/80 line-clamp-2 text-xs">
                         {(kind.schema as KindSchema).description}
                       </span>
                     </span>

@@ -1,7 +1,7 @@
 import { Clipboard, Trash2 } from "lucide-react";
 import type { Recipe, Strand } from "../api/types";
-import { commit } from "../live/edit";
-import { freshId, LAND, operationOf, renameStrand, strandOf } from "../live/recipe";
+import { commit, rename } from "../live/edit";
+import { freshId, LAND, operationOf, strandOf } from "../live/recipe";
 import { changeView } from "../studio/view";
 import { AddStep } from "./AddStep";
 import { useClipboard } from "./clipboard";
@@ -18,11 +18,9 @@ export function StrandHead({ recipe, strand }: { recipe: Recipe; strand: Strand 
     });
     changeView({ openBand: id });
   };
-  const rename = async (to: string) => {
+  const call = async (to: string) => {
     if (!to || to === strand.name) return;
-    if (await commit(`Rename ${strand.name}`, (draft) => renameStrand(draft, strand.name, to))) {
-      changeView({ strand: to });
-    }
+    if (await rename("strand", strand.name, to)) changeView({ strand: to });
   };
   const remove = () => {
     changeView({ strand: LAND, solo: null });
@@ -41,7 +39,7 @@ export function StrandHead({ recipe, strand }: { recipe: Recipe; strand: Strand 
           data-testid="strand-name"
           key={strand.name}
           defaultValue={strand.name}
-          onBlur={(event) => void rename(event.target.value.trim())}
+          onBlur={(event) => void call(event.target.value.trim())}
           onKeyDown={(event) => {
             if (event.key === "Enter") event.currentTarget.blur();
           }}

@@ -1,39 +1,44 @@
-import { Brush, Eraser, Trash2 } from "lucide-react";
+import { Brush as BrushIcon, Eraser, Trash2 } from "lucide-react";
 import { useEffect, useRef } from "react";
 import type { Stroke } from "../api/types";
-import { changeView, useView } from "../studio/view";
+import { inHand, layDown, takeUp, useInHand, type Brush } from "../tools/tool";
 import { NumberField } from "./NumberField";
 
 interface Props {
+  /** By which it is told from others. */
+  of: string;
   strokes: Stroke[];
   onPreview: (strokes: Stroke[]) => void;
   onCommit: (strokes: Stroke[]) => void;
 }
 
+const FIRST = { size_m: 600, strength: 0.8, softness: 0.6 };
+
 /** A brush for painting a mask on the land or on the plan. */
-export function BrushFields({ strokes, onPreview, onCommit }: Props) {
-  const brush = useView((view) => view.brush);
+export function BrushFields({ of, strokes, onPreview, onCommit }: Props) {
+  const tool = useInHand("brush");
+  const brush = tool?.of === of ? tool.brush : null;
   // The strokes before the one being drawn, which shows on the land meanwhile.
   const before = useRef<Stroke[] | null>(null);
+  const stroke = useRef<(stroke: Stroke, finished: boolean) => void>(() => undefined);
   useEffect(() => {
-    if (!useView.getState().brush) return;
-    changeView({
-      onStroke: (stroke, finished) => {
-        before.current ??= strokes;
-        const all = [...before.current, stroke];
-        if (finished) before.current = null;
-        (finished ? onCommit : onPreview)(all);
-      },
-    });
-  }, [brush, strokes, onPreview, onCommit]);
-  useEffect(() => () => changeView({ brush: null, onStroke: null }), []);
+    stroke.current = (stroke, finished) => {
+      before.current ??= strokes;
+      const all = [...before.current, stroke];
+      if (finished) before.current = null;
+      (finished ? onCommit : onPreview)(all);
+    };
+  }, [strokes, onPreview, onCommit]);
+  useEffect(
+    () => () => {
+      if (inHand("brush")?.of === of) layDown();
+    },
+    [of],
+  );
+  const hold = (brush: Brush) =>
+    takeUp({ name: "brush", of, brush, stroke: (...drawn) => stroke.current(...drawn) });
   const take = (erase: boolean) =>
-    changeView({
-      brush:
-        brush?.erase === erase
-          ? null
-          : { ...(brush ?? { size_m: 600, strength: 0.8, softness: 0.6 }), erase },
-    });
+    brush?.erase === erase ? layDown() : hold({ ...(brush ?? FIRST), erase });
   return (
     <div className="space-y-1">
       <div className="flex items-center gap-1 text-xs">
@@ -44,7 +49,7 @@ export function BrushFields({ strokes, onPreview, onCommit }: Props) {
           data-testid="paint"
           onClick={() => take(false)}
         >
-          <Brush size={13} /> Paint
+          <BrushIcon size={13} /> Paint
         </button>
         <button
           type="button"
@@ -55,7 +60,7 @@ export function BrushFields({ strokes, onPreview, onCommit }: Props) {
         >
           <Eraser size={13} /> Erase
         </button>
-        <span className="text-base-content/70 grow text-right" data-testid="strokes">
+        <span className="text-base-content/80 grow text-right" data-testid="strokes">
           {strokes.length} {strokes.length === 1 ? "stroke" : "strokes"}
         </span>
         <button
@@ -76,22 +81,22 @@ export function BrushFields({ strokes, onPreview, onCommit }: Props) {
             slider={[20, 4000]}
             log
             value={brush.size_m}
-            onPreview={(size_m) => changeView({ brush: { ...brush, size_m } })}
-            onCommit={(size_m) => changeView({ brush: { ...brush, size_m } })}
+            onPreview={(size_m) => hold({ ...brush, size_m })}
+            onCommit={(size_m) => hold({ ...brush, size_m })}
           />
           <NumberField
             label="Strength"
             slider={[0, 1]}
             value={brush.strength}
-            onPreview={(strength) => changeView({ brush: { ...brush, strength } })}
-            onCommit={(strength) => changeView({ brush: { ...brush, strength } })}
+            onPreview={(strength) => hold({ ...brush, strength })}
+            onCommit={(strength) => hold({ ...brush, strength })}
           />
           <NumberField
             label="Softness"
             slider={[0, 1]}
             value={brush.softness}
-            onPreview={(softness) => changeView({ brush: { ...brush, softness } })}
-            onCommit={(softness) => changeView({ brush: { ...brush, softness } })}
+            onPreview={(softness) => hold({ ...brush, softness })}
+            onCommit={(softness) => hold({ ...brush, softness })}
           />
         </>
       )}

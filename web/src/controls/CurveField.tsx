@@ -1,6 +1,7 @@
 import { Plus } from "lucide-react";
 import { useRef, useState } from "react";
 import { NumberField } from "./NumberField";
+import { arrowSteps, removes } from "./arrowKeys";
 import { monotonePath } from "./monotone";
 
 export interface CurvePoint {
@@ -77,7 +78,7 @@ export function CurveField({ points, onPreview, onCommit }: Props) {
         viewBox={`0 0 ${SIDE} ${SIDE}`}
         preserveAspectRatio="none"
         className="border-base-300 bg-base-100 h-40 w-full touch-none overflow-visible rounded border"
-        role="img"
+        role="group"
         aria-label="Height before, from left to right, and after, from bottom to top"
         data-testid="curve"
         onPointerMove={drag}
@@ -101,6 +102,25 @@ export function CurveField({ points, onPreview, onCommit }: Props) {
               cy={y}
               r={4}
               className={`cursor-grab ${i === chosen ? "fill-primary" : "fill-secondary"}`}
+              tabIndex={0}
+              role="button"
+              aria-label={`Point ${i + 1} of ${points.length}: arrows move it, Delete removes it`}
+              onFocus={() => setChosen(i)}
+              onKeyDown={(event) => {
+                const steps = arrowSteps(event);
+                if (steps) {
+                  before.current ??= points;
+                  dragged.current = moved(i, {
+                    before_m: Math.round(entry.before_m + (steps[0] * across.size) / 100),
+                    after_m: Math.round(entry.after_m + (steps[1] * up.size) / 100),
+                  });
+                  onPreview(dragged.current);
+                } else if (removes(event) && points.length > 2) {
+                  onCommit(points.filter((_, k) => k !== i));
+                }
+              }}
+              onKeyUp={drop}
+              onBlur={drop}
               onPointerDown={(event) => {
                 event.currentTarget.setPointerCapture(event.pointerId);
                 setChosen(i);
@@ -127,7 +147,7 @@ export function CurveField({ points, onPreview, onCommit }: Props) {
             onCommit={(value) => onCommit(moved(chosen, { ...point, [axis]: value }))}
           />
         ))}
-      <p className="text-base-content/60 flex items-center gap-1 text-xs">
+      <p className="text-base-content/80 flex items-center gap-1 text-xs">
         <Plus size={12} /> click for a new point, double-click to remove one
       </p>
     </div>

@@ -12,7 +12,7 @@ interface Props {
   /** What the mask says, when it is one of a step's parameters. */
   title?: string;
   mask: Mask | null | undefined;
-  traces: string[];
+  products: string[];
   onPreview: (mask: Mask | undefined) => void;
   onCommit: (mask: Mask | undefined) => void;
 }
@@ -30,7 +30,7 @@ const NEW_TERM: Term = {
 const EMPTY: Mask = { terms: [] };
 
 /** Where something takes effect: readings with ranges, one after the other. */
-export function MaskEditor({ owner, title, mask, traces, onPreview, onCommit }: Props) {
+export function MaskEditor({ owner, title, mask, products, onPreview, onCommit }: Props) {
   const watched = useView((view) => view.watched === owner);
   const terms = mask?.terms ?? [];
   const withTerm = (i: number, term: Term): Mask =>
@@ -78,7 +78,7 @@ export function MaskEditor({ owner, title, mask, traces, onPreview, onCommit }: 
           key={i}
           index={i}
           watchable={!title}
-          {...{ owner, term, traces }}
+          {...{ owner, term, products }}
           onPreview={(next) => onPreview(withTerm(i, next))}
           onCommit={(next) => onCommit(withTerm(i, next))}
           onRemove={() => onCommit(without(i))}

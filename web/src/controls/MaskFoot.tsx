@@ -22,7 +22,7 @@ export function MaskFoot({ owner, first }: { owner: string; first: Reading }) {
   const query = new URLSearchParams({ of: owner, cells: String(cells), bits, format });
   return (
     <div className="space-y-1 text-xs">
-      <p className="text-base-content/70" data-testid={`${owner}.share`}>
+      <p className="text-base-content/80" data-testid={`${owner}.share`}>
         {data ? `takes ${(100 * data.share).toFixed(1)} % of the land` : "…"}
       </p>
       <details>

@@ -3,6 +3,8 @@ import { useRef, useState } from "react";
 import { formatNumber, parseQuantity } from "./units";
 
 interface Props {
+  /** Its label is a short word. */
+  short?: boolean;
   label: string;
   value: number;
   hint?: string;
@@ -25,6 +27,7 @@ export function NumberField(props: Props) {
   const { label, value, hint, unit, slider, log, whole, standard, testId } = props;
   const [typed, setTyped] = useState<string | null>(null);
   const dragged = useRef<number | null>(null);
+  const nudged = useRef<number | null>(null);
   const [low, high] = slider ?? [props.min ?? 0, props.max ?? 1];
   const useLog = log && low > 0;
 
@@ -40,8 +43,19 @@ export function NumberField(props: Props) {
   const nudge = (direction: number, event: React.KeyboardEvent) => {
     const grain = event.shiftKey ? 0.1 : event.altKey ? 0.001 : 0.01;
     const step = whole ? (event.shiftKey ? 10 : 1) : grain * (high - low);
-    const next = whole ? value + direction * step : Number(formatNumber(value + direction * step));
-    props.onCommit(next);
+    const from = nudged.current ?? value;
+    const exact = from + direction * step;
+    nudged.current = whole ? Math.round(exact) : Number(formatNumber(exact));
+    setTyped(formatNumber(nudged.current));
+    props.onPreview?.(nudged.current);
+  };
+  /** A key that is held is one edit, not one for each time that it repeats. */
+  const finishNudging = () => {
+    if (nudged.current === null) return;
+    const to = nudged.current;
+    nudged.current = null;
+    setTyped(null);
+    if (to !== value || props.onPreview) props.onCommit(to);
   };
   const finishTyping = () => {
     if (typed === null) return;
@@ -56,7 +70,10 @@ export function NumberField(props: Props) {
   };
 
   return (
-    <label className="grid grid-cols-[6.5rem_1fr_5.75rem] items-center gap-2" title={hint}>
+    <label
+      className={`grid items-center gap-2 ${props.short ? "grid-cols-[4.25rem_1fr_6.25rem]" : "grid-cols-[5.5rem_1fr_6.25rem]"}`}
+      title={hint}
+    >
       <span className="truncate text-xs">{label}</span>
       <input
         type="range"
@@ -73,7 +90,7 @@ export function NumberField(props: Props) {
         onKeyUp={finishDragging}
         onBlur={finishDragging}
       />
-      <span className="input input-xs flex items-center gap-1 px-1.5">
+      <span className="input input-xs flex items-center gap-0.5 px-1">
         <input
           className="w-full min-w-0 text-right"
           aria-label={label}
@@ -81,7 +98,13 @@ export function NumberField(props: Props) {
           value={typed ?? formatNumber(value)}
           onChange={(event) => setTyped(event.target.value)}
           onFocus={(event) => event.target.select()}
-          onBlur={finishTyping}
+          onBlur={() => {
+            if (nudged.current === null) finishTyping();
+            else finishNudging();
+          }}
+          onKeyUp={(event) => {
+            if (event.key === "ArrowUp" || event.key === "ArrowDown") finishNudging();
+          }}
           onKeyDown={(event) => {
             if (event.key === "Enter") finishTyping();
             if (event.key === "Escape") setTyped(null);
@@ -91,11 +114,11 @@ export function NumberField(props: Props) {
             }
           }}
         />
-        {unit && <span className="text-base-content/70 text-[0.65rem]">{unit}</span>}
+        {unit && <span className="text-base-content/80 text-[0.65rem]">{unit}</span>}
         {standard !== undefined && standard !== value && (
           <button
             type="button"
-            className="text-base-content/60 hover:text-primary"
+            className="text-base-content/80 hover:text-primary -mr-1 grid size-6 shrink-0 place-items-center"
             aria-label={`Reset ${label} to ${formatNumber(standard)}`}
             title={`Reset to ${formatNumber(standard)}`}
             onClick={() => props.onCommit(standard)}

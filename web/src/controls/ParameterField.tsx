@@ -1,16 +1,21 @@
 import type { Mask } from "../api/types";
 import { useSession } from "../live/session";
-import { changeView, useView } from "../studio/view";
+import { layDown, takeUp, useInHand } from "../tools/tool";
 import { AssetField } from "./AssetField";
 import { ChoiceField } from "./ChoiceField";
+import { CourseField } from "./CourseField";
 import { CurveField, type CurvePoint } from "./CurveField";
 import { MaskEditor } from "./MaskEditor";
 import { NumberField } from "./NumberField";
-import { OutlineField, type OutlinePoint } from "./OutlineField";
 import type { Changes } from "./Parameters";
 import { choicesOf, labelOf, type ParameterSchema } from "./schema";
 import { SourceField } from "./SourceField";
 import { StrandField } from "./StrandField";
+
+interface OutlinePoint {
+  x_m: number;
+  y_m: number;
+}
 
 interface Props {
   name: string;
@@ -18,8 +23,8 @@ interface Props {
   hint: string | undefined;
   standard: unknown;
   testId: string;
-  /** By-products that a mask may read. */
-  traces: string[];
+  /** What steps below have left, for masks to read. */
+  products: string[];
   valueOf: (name: string) => unknown;
   onPreview: (changes: Changes) => void;
   onCommit: (changes: Changes) => void;
@@ -27,7 +32,7 @@ interface Props {
 
 /** One parameter, with the control that its schema asks for. */
 export function ParameterField(props: Props) {
-  const { name, parameter, hint, testId, traces, valueOf, onPreview, onCommit } = props;
+  const { name, parameter, hint, testId, products, valueOf, onPreview, onCommit } = props;
   const value = valueOf(name);
   const label = labelOf(name);
   const choices = choicesOf(parameter);
@@ -43,9 +48,14 @@ export function ParameterField(props: Props) {
       );
     case "outline":
       return (
-        <OutlineField
-          points={value as OutlinePoint[]}
-          onCommit={(points) => onCommit({ [name]: points })}
+        <CourseField
+          of={testId}
+          label="Outline"
+          closed
+          points={(value as OutlinePoint[]).map(({ x_m, y_m }) => ({ x: x_m, y: y_m }))}
+          onCommit={(points) =>
+            onCommit({ [name]: points.map(({ x, y }) => ({ x_m: x, y_m: y })) })
+          }
         />
       );
     case "asset":
@@ -62,7 +72,7 @@ export function ParameterField(props: Props) {
           owner={testId}
           title={label}
           mask={value as Mask | null | undefined}
-          traces={traces}
+          products={products}
           onPreview={(mask) => onPreview({ [name]: mask })}
           onCommit={(mask) => onCommit({ [name]: mask })}
         />
@@ -107,7 +117,7 @@ function NumberParameter({ whole, ...props }: Props & { whole: boolean }) {
   const place = parameter["x-place"];
   const reach = place === "x" ? extent?.width_m : extent?.depth_m;
   const slider: [number, number] | undefined = place && reach ? [0, reach] : parameter["x-slider"];
-  const pointing = useView((view) => view.pointing === testId);
+  const pointing = useInHand("place")?.of === testId;
   return (
     <div className="flex items-center gap-1">
       <div className="grow">
@@ -130,17 +140,13 @@ function NumberParameter({ whole, ...props }: Props & { whole: boolean }) {
           className={`btn btn-xs ${pointing ? "btn-primary" : "btn-ghost"}`}
           title="Choose the place on the land with a click"
           onClick={() =>
-            changeView(
-              pointing
-                ? { pointing: null, onPlace: null }
-                : {
-                    pointing: testId,
-                    onPlace: ({ x, y }) => {
-                      changeView({ pointing: null, onPlace: null });
-                      onCommit({ x_m: Math.round(x), y_m: Math.round(y) });
-                    },
-                  },
-            )
+            pointing
+              ? layDown()
+              : takeUp({
+                  name: "place",
+                  of: testId,
+                  choose: ({ x, y }) => onCommit({ x_m: Math.round(x), y_m: Math.round(y) }),
+                })
           }
         >
           ⌖

@@ -9,15 +9,15 @@ interface Props {
   defaults: Record<string, unknown>;
   values: Record<string, unknown>;
   testId: string;
-  /** By-products that masks among the parameters may read. */
-  traces: string[];
+  /** What steps below have left, for masks to read. */
+  products: string[];
   onPreview: (changes: Changes) => void;
   onCommit: (changes: Changes) => void;
 }
 
 /** The controls of a kind of step, drawn from its schema alone. */
 export function Parameters(props: Props) {
-  const { schema, defaults, values, testId, traces, onPreview, onCommit } = props;
+  const { schema, defaults, values, testId, products, onPreview, onCommit } = props;
   const [more, setMore] = useState(false);
   const valueOf = (name: string) => values[name] ?? defaults[name];
   const applies = ({ "x-when": when }: ParameterSchema) =>
@@ -32,7 +32,7 @@ export function Parameters(props: Props) {
       {shown.map(([name, entry]) => (
         <ParameterField
           key={name}
-          {...{ name, traces, onPreview, onCommit, valueOf }}
+          {...{ name, products, onPreview, onCommit, valueOf }}
           testId={`${testId}.${name}`}
           parameter={resolved(schema, entry)}
           hint={entry.description ?? resolved(schema, entry).description}
@@ -42,7 +42,7 @@ export function Parameters(props: Props) {
       {folded.length > 0 && !changed && (
         <button
           type="button"
-          className="link link-hover text-base-content/70 text-xs"
+          className="link link-hover text-base-content/80 text-xs"
           aria-expanded={more}
           onClick={() => setMore(!more)}
         >

@@ -2,8 +2,17 @@ import type { Reading } from "../api/types";
 import { useRecipe } from "../live/recipe";
 import { BrushFields } from "./BrushFields";
 import { ImageReading } from "./ImageReading";
-import { NumberField } from "./NumberField";
-import { kindOf, parametersOf, sheetOf, withParameter } from "./readings";
+import { CourseField } from "./CourseField";
+import { Parameters } from "./Parameters";
+import {
+  DRAWN,
+  kindOf,
+  parametersOf,
+  useReadings,
+  withParameter,
+  withParameters,
+} from "./readings";
+import type { KindSchema } from "./schema";
 
 interface Props {
   reading: Reading;
@@ -12,31 +21,24 @@ interface Props {
   onCommit: (reading: Reading) => void;
 }
 
-const BENDS = ["mean", "profile", "plan"];
-
-/** What a reading asks for besides its range. */
+/** What a reading asks for besides its range: what its schema says, and for what is
+ * drawn or chosen a control of its own. */
 export function ReadingFields({ reading, testId, onPreview, onCommit }: Props) {
   const kind = kindOf(reading);
   const values = parametersOf(reading);
   const named = useRecipe()?.masks ?? [];
+  const { sheetOf } = useReadings();
+  const { schema, begins } = sheetOf(kind);
   return (
     <>
-      {(sheetOf(kind).numbers ?? []).map(({ key, ...field }) => (
-        <NumberField
-          key={key}
-          {...field}
-          testId={`${testId}.${key}`}
-          value={Number(values[key] ?? 0)}
-          onPreview={(value) => onPreview(withParameter(reading, key, value))}
-          onCommit={(value) => onCommit(withParameter(reading, key, value))}
-        />
-      ))}
-      {kind === "curvature" && (
-        <Choice
-          label="Measured"
-          value={String(values.bend)}
-          options={BENDS}
-          onChoose={(bend) => onCommit(withParameter(reading, "bend", bend))}
+      {schema && !DRAWN.includes(kind) && (
+        <Parameters
+          schema={schema as unknown as KindSchema}
+          defaults={(Object.values(begins)[0] ?? {}) as Record<string, unknown>}
+          {...{ values, testId }}
+          products={[]}
+          onPreview={(changes) => onPreview(withParameters(reading, changes))}
+          onCommit={(changes) => onCommit(withParameters(reading, changes))}
         />
       )}
       {(kind === "named" || kind === "near") && (
@@ -48,8 +50,20 @@ export function ReadingFields({ reading, testId, onPreview, onCommit }: Props) {
         />
       )}
       {kind === "image" && <ImageReading values={values} {...{ testId, onCommit }} />}
+      {typeof reading === "object" && "line" in reading && (
+        <CourseField
+          of={testId}
+          label="Line"
+          closed={false}
+          points={reading.line.points.map(([x = 0, y = 0]) => ({ x, y }))}
+          onCommit={(points) =>
+            onCommit({ line: { points: points.map(({ x, y }) => [x, y] as [number, number]) } })
+          }
+        />
+      )}
       {typeof reading === "object" && "painted" in reading && (
         <BrushFields
+          of={testId}
           strokes={reading.painted.strokes}
           onPreview={(strokes) => onPreview({ painted: { strokes } })}
           onCommit={(strokes) => onCommit({ painted: { strokes } })}

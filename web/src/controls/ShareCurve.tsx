@@ -1,4 +1,5 @@
 import { useRef, useState } from "react";
+import { arrowSteps, removes } from "./arrowKeys";
 import { monotonePath } from "./monotone";
 
 type Point = [number, number];
@@ -44,12 +45,17 @@ export function ShareCurve({ points, testId, onPreview, onCommit }: Props) {
     const x = Math.min(high, Math.max(low, to[0]));
     return shown.map((point, k) => (k === i ? [x, to[1]] : point));
   };
+  const finish = () => {
+    if (dragged) onCommit(dragged);
+    setHeld(null);
+    setDragged(null);
+  };
   return (
     <svg
       ref={box}
       className="bg-base-200 h-28 w-28 touch-none rounded"
       viewBox={`-4 -4 ${SIDE + 8} ${SIDE + 8}`}
-      role="img"
+      role="group"
       aria-label="Response curve"
       data-testid={testId}
       onPointerMove={(event) => {
@@ -58,11 +64,7 @@ export function ShareCurve({ points, testId, onPreview, onCommit }: Props) {
         setDragged(next);
         onPreview(next);
       }}
-      onPointerUp={() => {
-        if (dragged) onCommit(dragged);
-        setHeld(null);
-        setDragged(null);
-      }}
+      onPointerUp={finish}
       onClick={(event) => {
         if (event.target !== box.current) return;
         const point = at(event);
@@ -83,8 +85,26 @@ export function ShareCurve({ points, testId, onPreview, onCommit }: Props) {
             cx={x}
             cy={y}
             r={4}
-            className="fill-base-100 stroke-base-content cursor-move"
+            className="fill-base-100 stroke-base-content focus-visible:fill-accent cursor-move"
             strokeWidth={1.5}
+            tabIndex={0}
+            role="button"
+            aria-label={`Point ${i + 1} of ${shown.length}: arrows move it, Delete removes it`}
+            onKeyDown={(event) => {
+              const steps = arrowSteps(event);
+              if (steps) {
+                const share = (v: number) => Math.min(1, Math.max(0, Math.round(100 * v) / 100));
+                const next = moved(i, [
+                  share(point[0] + steps[0] / 100),
+                  share(point[1] + steps[1] / 100),
+                ]);
+                setDragged(next);
+                onPreview(next);
+              } else if (removes(event) && shown.length > 2) {
+                onCommit(shown.filter((_, k) => k !== i));
+              }
+            }}
+            onKeyUp={finish}
             onPointerDown={(event) => {
               box.current?.setPointerCapture(event.pointerId);
               setHeld(i);

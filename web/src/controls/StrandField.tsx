@@ -15,7 +15,7 @@ export function StrandField({
   const others = (recipe?.strands ?? []).filter((strand) => strand.name !== open);
   if (others.length === 0) {
     return (
-      <p className="text-base-content/70 text-xs">
+      <p className="text-base-content/80 text-xs">
         There is no other strand yet; add one with the plus on the left.
       </p>
     );

@@ -1,10 +1,11 @@
 import { Eye, EyeOff, Trash2 } from "lucide-react";
-import type { Term } from "../api/types";
+import type { ReadingKind, Term } from "../api/types";
+import { useCatalogue } from "../api/useCatalogue";
 import { useRecipe } from "../live/recipe";
 import { changeView, useView } from "../studio/view";
 import { NumberField } from "./NumberField";
 import { ReadingFields } from "./ReadingFields";
-import { kindOf, READINGS, sheetOf, TRACES, withParameter } from "./readings";
+import { begun, kindOf, useReadings, usual, withParameter } from "./readings";
 import { ShareCurve } from "./ShareCurve";
 import { TermHistogram } from "./TermHistogram";
 
@@ -14,23 +15,24 @@ interface Props {
   term: Term;
   /** Whether its mask can be looked at on the land. */
   watchable: boolean;
-  traces: string[];
+  products: string[];
   onPreview: (term: Term) => void;
   onCommit: (term: Term) => void;
   onRemove: () => void;
 }
-
-const JOINS = ["multiply", "add", "subtract", "highest", "lowest", "screen"] as const;
 
 /** Readings that refer to a mask by name. */
 const OF_MASKS = ["named", "near"];
 
 /** One reading of a mask and the range of it that counts. */
 export function TermEditor(props: Props) {
-  const { owner, index, term, watchable, traces, onPreview, onCommit, onRemove } = props;
+  const { owner, index, term, watchable, products, onPreview, onCommit, onRemove } = props;
   const kind = kindOf(term.of);
+  const { readings, sheetOf } = useReadings();
+  const { joins } = useCatalogue();
   const sheet = sheetOf(kind);
-  const { unit, range } = sheet;
+  const { unit } = sheet;
+  const range = usual(sheet);
   const span = range[1] - range[0];
   const testId = `${owner}.${index}`;
   const end = (side: "from" | "to") => {
@@ -49,8 +51,9 @@ export function TermEditor(props: Props) {
               onCommit({ ...term, [side]: open ? range[side === "from" ? 0 : 1] : null })
             }
           />
-          <div className={open ? "pointer-events-none grow opacity-40" : "grow"}>
+          <fieldset disabled={open} className={open ? "grow opacity-40" : "grow"}>
             <NumberField
+              short
               label={side === "from" ? "From" : "To"}
               {...{ unit }}
               slider={range}
@@ -59,11 +62,12 @@ export function TermEditor(props: Props) {
               onPreview={(number) => onPreview({ ...term, [side]: number })}
               onCommit={(number) => onCommit({ ...term, [side]: number })}
             />
-          </div>
+          </fieldset>
         </div>
         {!open && (
           <div className="pl-5">
             <NumberField
+              short
               label={side === "from" ? "rises over" : "fades over"}
               {...{ unit }}
               slider={[0, span / 2]}
@@ -77,26 +81,24 @@ export function TermEditor(props: Props) {
     );
   };
   const first = useRecipe()?.masks?.[0]?.name;
-  const offered = [
-    ...Object.keys(READINGS).filter(
-      (reading) =>
-        (reading !== "river" || traces.includes("river")) &&
-        (first !== undefined || !OF_MASKS.includes(reading)),
-    ),
-    ...Object.keys(TRACES).filter((trace) => traces.includes(trace) || trace === kind),
-  ];
+  const offered = readings.filter(
+    ({ reading, needs }) =>
+      reading === kind ||
+      ((!needs || products.includes(needs)) &&
+        (first !== undefined || !OF_MASKS.includes(reading))),
+  );
   return (
     <div className="border-base-300 bg-base-100 space-y-1 rounded border p-1.5">
       <div className="flex items-center gap-1">
         {index > 0 && (
           <select
-            className="select select-xs w-24"
+            className="select select-xs w-20 shrink-0"
             aria-label="How it joins the readings before it"
             data-testid={`${testId}.join`}
             value={term.join}
             onChange={(event) => onCommit({ ...term, join: event.target.value as Term["join"] })}
           >
-            {JOINS.map((join) => (
+            {joins.map((join) => (
               <option key={join} value={join}>
                 {join}
               </option>
@@ -108,11 +110,11 @@ export function TermEditor(props: Props) {
           aria-label="Reading"
           data-testid={`${testId}.reading`}
           value={kind}
-          onChange={(event) => onCommit(fresh(event.target.value, term, first))}
+          onChange={(event) => onCommit(fresh(sheetOf(event.target.value), term, first))}
         >
-          {offered.map((reading) => (
+          {offered.map(({ reading, title }) => (
             <option key={reading} value={reading}>
-              {sheetOf(reading).label}
+              {title}
             </option>
           ))}
         </select>
@@ -197,13 +199,12 @@ function Watch({ stage }: { stage: string }) {
 }
 
 /** A term of another reading, with a range to begin with. */
-function fresh(kind: string, term: Term, mask: string | undefined): Term {
-  const sheet = sheetOf(kind);
-  const made = sheet.make();
-  const of = OF_MASKS.includes(kind) ? withParameter(made, "mask", mask) : made;
-  const [low, high] = sheet.range;
+function fresh(sheet: ReadingKind, term: Term, mask: string | undefined): Term {
+  const made = begun(sheet);
+  const of = OF_MASKS.includes(sheet.reading) ? withParameter(made, "mask", mask) : made;
+  const [low, high] = usual(sheet);
   const plain = { ...term, of, curve: [], invert: false };
-  return sheet.share
+  return sheet.is_share
     ? { ...plain, from: null, to: null, soft_from: 0, soft_to: 0 }
     : {
         ...plain,

@@ -1,5 +1,6 @@
 import { useRef, useState } from "react";
 import type { Term } from "../api/types";
+import { arrowSteps } from "./arrowKeys";
 import { useTermStudy } from "./useTermStudy";
 import { formatNumber } from "./units";
 
@@ -14,13 +15,28 @@ interface Props {
 
 type Handle = "low" | "from" | "to" | "high";
 
+const HANDLES: Record<Handle, string> = {
+  low: "Where it begins to count",
+  from: "From where it counts in full",
+  to: "To where it counts in full",
+  high: "Where it ends to count",
+};
+
 const HEIGHT = 46;
+/** Share of the width that an arrow key moves a handle by. */
+const KEY_STEP = 0.01;
 
 /** How often values of a reading occur, with the range that counts: its ends and
  * where they fade out are dragged. */
 export function TermHistogram({ owner, index, term, unit, onPreview, onCommit }: Props) {
   const box = useRef<SVGSVGElement>(null);
   const [held, setHeld] = useState<Handle | null>(null);
+  // Moved by a key that is held: kept when it is let go.
+  const nudged = useRef<Term | null>(null);
+  const settle = () => {
+    if (nudged.current) onCommit(nudged.current);
+    nudged.current = null;
+  };
   const { data } = useTermStudy(owner, index, term.of);
   if (!data) return <div className="bg-base-200 h-[46px] rounded" />;
   const { low, high, counts } = data;
@@ -35,7 +51,9 @@ export function TermHistogram({ owner, index, term, unit, onPreview, onCommit }:
   };
   const moved = (handle: Handle, event: React.PointerEvent): Term => {
     const area = box.current?.getBoundingClientRect();
-    const position = area ? (event.clientX - area.left) / area.width : 0;
+    return movedTo(handle, area ? (event.clientX - area.left) / area.width : 0);
+  };
+  const movedTo = (handle: Handle, position: number): Term => {
     const value = Number(formatNumber(low + Math.min(1, Math.max(0, position)) * (high - low)));
     switch (handle) {
       case "from":
@@ -63,7 +81,7 @@ export function TermHistogram({ owner, index, term, unit, onPreview, onCommit }:
         viewBox={`0 0 100 ${HEIGHT}`}
         preserveAspectRatio="none"
         height={HEIGHT}
-        role="img"
+        role="group"
         aria-label="How often values occur, and the range that counts"
         data-testid={`${owner}.${index}.histogram`}
         onPointerMove={(event) => held && onPreview(moved(held, event))}
@@ -98,6 +116,19 @@ export function TermHistogram({ owner, index, term, unit, onPreview, onCommit }:
             <g
               key={handle}
               className="cursor-ew-resize"
+              role="slider"
+              tabIndex={0}
+              aria-label={HANDLES[handle]}
+              aria-valuenow={low + place * (high - low)}
+              aria-valuetext={`${formatNumber(low + place * (high - low))} ${unit ?? ""}`}
+              onKeyDown={(event) => {
+                const steps = arrowSteps(event);
+                if (!steps) return;
+                nudged.current = movedTo(handle, place + (steps[0] + steps[1]) * KEY_STEP);
+                onPreview(nudged.current);
+              }}
+              onKeyUp={settle}
+              onBlur={settle}
               data-testid={`${owner}.${index}.${handle}`}
               onPointerDown={(event) => {
                 event.currentTarget.setPointerCapture(event.pointerId);
@@ -125,7 +156,7 @@ export function TermHistogram({ owner, index, term, unit, onPreview, onCommit }:
           );
         })}
       </svg>
-      <figcaption className="text-base-content/70 flex justify-between text-[0.65rem]">
+      <figcaption className="text-base-content/80 flex justify-between text-[0.65rem]">
         <span>
           {formatNumber(low)} {unit}
         </span>

@@ -3,43 +3,36 @@ import { Download } from "lucide-react";
 import { useState } from "react";
 import { toast } from "sonner";
 import { answered, api } from "../api/client";
+import type { ExportStatus } from "../api/types";
+import { useCatalogue } from "../api/useCatalogue";
 import { useSession } from "../live/session";
 
-const LAYERS: [string, string][] = [
-  ["height", "Heights, float32 GeoTIFF"],
-  ["height16", "Heights, 16-bit PNG, with its range"],
-  ["slope", "Slope in degrees, GeoTIFF"],
-  ["weights", "Weights of the ground, RGBA PNG"],
-  ["albedo", "Colour without light, PNG"],
-  ["normal", "Normal map, PNG"],
-  ["normal_down", "Normals with green downwards, PNG"],
-  ["roughness", "Roughness, PNG"],
-  ["displacement", "Relief of the ground, 16-bit PNG"],
-  ["occlusion", "Occlusion, PNG"],
-  ["id", "Which ground, PNG"],
-  ["covers", "A mask for each ground, 16-bit PNG"],
-  ["hillshade", "Hillshade, PNG"],
-  ["plan", "Plan under the sun, PNG"],
-  ["recipe", "The recipe, JSON"],
-];
 const SIZES = [256, 512, 1024, 2048, 4096, 8192, 16384];
 const TILES = [128, 256, 512, 1024, 2048, 4096];
 const POLL_MS = 250;
+
+/** Whether an export waits for its turn or is being made. */
+function isGoingOn(status: ExportStatus | undefined): boolean {
+  return status?.state === "queued" || status?.state === "running";
+}
 
 /** Files for other software: what, how large, and the way to them. */
 export function DeliverPanel() {
   const landscape = useSession((state) => state.landscape);
   const [cells, setCells] = useState(1024);
   const [tile, setTile] = useState<number | null>(null);
-  const [layers, setLayers] = useState(LAYERS.map(([name]) => name));
+  const { layers: known } = useCatalogue();
+  // What is not wanted.
+  const [left, setLeft] = useState<string[]>([]);
+  const layers = known.map(({ name }) => name).filter((name) => !left.includes(name));
   const [job, setJob] = useState<string | null>(null);
   const status = useQuery({
     queryKey: ["export", job],
     enabled: job !== null,
     queryFn: () => answered(api.GET("/api/exports/{id}", { params: { path: { id: job ?? "" } } })),
-    refetchInterval: (query) => (query.state.data?.state === "running" ? POLL_MS : false),
+    refetchInterval: (query) => (isGoingOn(query.state.data) ? POLL_MS : false),
   });
-  const running = status.data?.state === "running";
+  const running = isGoingOn(status.data);
 
   const begin = async () => {
     if (!landscape) return;
@@ -92,21 +85,19 @@ export function DeliverPanel() {
       </label>
       <fieldset className="grid gap-1.5">
         <legend className="mb-1 text-sm font-medium">Files</legend>
-        {LAYERS.map(([name, label]) => (
-          <label key={name} className="flex items-center gap-2 text-sm">
+        {known.map(({ name, title }) => (
+          <label key={name} className="flex min-h-6 items-center gap-2 text-sm">
             <input
               type="checkbox"
               className="checkbox checkbox-sm checkbox-primary"
               checked={layers.includes(name)}
               onChange={(event) =>
-                setLayers(
-                  event.target.checked
-                    ? [...layers, name]
-                    : layers.filter((other) => other !== name),
+                setLeft(
+                  event.target.checked ? left.filter((other) => other !== name) : [...left, name],
                 )
               }
             />
-            {label}
+            {title}
           </label>
         ))}
       </fieldset>
@@ -128,6 +119,7 @@ export function DeliverPanel() {
               value={status.data?.share}
               max={1}
             />
+            {status.data?.state === "queued" && <span role="status">waits for its turn</span>}
             <button type="button" className="btn btn-ghost btn-sm" onClick={() => void stop()}>
               Stop
             </button>

@@ -1,20 +1,25 @@
-import { Footprints } from "lucide-react";
 import { changeView, useView, type FrameGuide } from "../studio/view";
 import { ToolChoice, ToolToggle } from "./ToolBox";
+import { ToolMenu } from "./ToolMenu";
 
 const LENSES = [18, 24, 28, 35, 50, 85, 135];
 const FRAMES: FrameGuide[] = ["none", "16:9", "2:1", "3:1"];
 
-/** Lens, haze, frame guides, and the way down to eye height. */
-export function CameraTools() {
-  const { lens_mm, haze, guide, tool, standing } = useView();
+/** Lens, haze and frame guides. */
+export function CameraMenu() {
+  const { lens_mm, haze, guide } = useView();
   return (
-    <div className="flex gap-2">
+    <ToolMenu
+      name="Camera"
+      title="Lens, frame and air"
+      testId="camera-menu"
+      marked={guide !== "none" || !haze}
+    >
       <ToolChoice
         label="Lens"
         title="Focal length on a sensor 36 mm wide"
         testId="lens"
-        width="w-20"
+        width="w-24"
         value={lens_mm}
         options={LENSES.map((mm) => [mm, `${mm} mm`])}
         onChange={(mm) => changeView({ lens_mm: Number(mm) })}
@@ -23,7 +28,7 @@ export function CameraTools() {
         label="Frame"
         title="Frame of the picture"
         testId="frame"
-        width="w-16"
+        width="w-24"
         value={guide}
         options={FRAMES.map((frame) => [frame, frame])}
         onChange={(frame) => changeView({ guide: frame as FrameGuide })}
@@ -35,23 +40,7 @@ export function CameraTools() {
         checked={haze}
         onChange={(haze) => changeView({ haze })}
       />
-      <button
-        type="button"
-        className={`btn btn-xs ${tool === "stand" || standing ? "btn-primary" : ""}`}
-        aria-pressed={tool === "stand" || standing}
-        data-testid="stand"
-        title="Stand on the land: click where. Again to rise above it"
-        onClick={() =>
-          changeView(
-            standing
-              ? { standing: false, camera: null, tool: "section" }
-              : { tool: tool === "stand" ? "section" : "stand" },
-          )
-        }
-      >
-        <Footprints size={13} /> {standing ? "Rise" : "Stand"}
-      </button>
-    </div>
+    </ToolMenu>
   );
 }
 

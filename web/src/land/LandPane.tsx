@@ -4,6 +4,7 @@ import { say, useSession } from "../live/session";
 import { changeView, useView } from "../studio/view";
 import { FrameGuides } from "./CameraTools";
 import { Compare } from "./Compare";
+import { LandModes } from "./LandModes";
 import { LandTools } from "./LandTools";
 import { LandView } from "./LandView";
 import { Readout } from "./Readout";
@@ -34,6 +35,7 @@ export function LandPane() {
         (comparing && !showBefore ? <Compare now={picture} /> : <LandView picture={picture} />)}
       {relief && <FrameGuides />}
       {alone ? <BackButton /> : <LandTools />}
+      <LandModes />
       {showBefore && (
         <p className="badge badge-primary absolute top-10 left-2" role="status">
           {parent === null ? "There is no earlier state" : "Before the last edit"}

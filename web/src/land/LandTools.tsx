@@ -1,39 +1,25 @@
-import { Box, Maximize2, Map as MapIcon, Pickaxe, Ruler, Spline } from "lucide-react";
-import { LAND } from "../live/recipe";
-import { CameraTools } from "./CameraTools";
-import { LookTools } from "./LookTools";
-import { changeView, useView, type CompareMode, type Tool } from "../studio/view";
+import { Box, Footprints, Map as MapIcon, Maximize2, Pickaxe, Ruler, Spline } from "lucide-react";
+import { changeView, useView } from "../studio/view";
+import { handlerOf } from "../tools/handlers";
+import { layDown, takeUp, type Tool } from "../tools/tool";
+import { CameraMenu } from "./CameraTools";
+import { LookMenu } from "./LookTools";
 
-const TOOLS: { tool: Tool; name: string; hint: string; Icon: typeof Ruler }[] = [
-  {
-    tool: "section",
-    name: "Section",
-    hint: "Drag on the plan: the line of the section",
-    Icon: Spline,
-  },
-  { tool: "ruler", name: "Ruler", hint: "Drag on the plan: length, rise and slope", Icon: Ruler },
-  {
-    tool: "core",
-    name: "Core",
-    hint: "Click on the land: what each step did there",
-    Icon: Pickaxe,
-  },
-];
-const MODES: [CompareMode, string][] = [
-  ["divider", "Divider"],
-  ["side", "Side by side"],
-  ["difference", "Difference"],
-];
+const TOOLS = [
+  { tool: { name: "section" }, name: "Section", Icon: Spline },
+  { tool: { name: "ruler" }, name: "Ruler", Icon: Ruler },
+  { tool: { name: "core" }, name: "Core", Icon: Pickaxe },
+] as const satisfies { tool: Tool; name: string; Icon: typeof Ruler }[];
 
-/** How the land is looked at, and what a click on it does. */
+/** How the land is looked at, and what the pointer does on it: one row. */
 export function LandTools() {
   const projection = useView((view) => view.projection);
   const tool = useView((view) => view.tool);
-  const solo = useView((view) => view.solo);
-  const strand = useView((view) => view.strand);
-  const against = useView((view) => view.against);
   return (
-    <div className="pointer-events-none absolute top-2 right-2 left-2 flex flex-wrap gap-2 *:pointer-events-auto">
+    <div
+      className="pointer-events-none absolute top-2 right-2 left-2 flex gap-2 *:pointer-events-auto"
+      data-testid="land-tools"
+    >
       <div className="join bg-base-100 rounded">
         {(["relief", "plan"] as const).map((entry) => (
           <button
@@ -51,25 +37,26 @@ export function LandTools() {
         ))}
       </div>
       <div className="join bg-base-100 rounded">
-        {TOOLS.map(({ tool: entry, name, hint, Icon }) => (
+        {TOOLS.map(({ tool: entry, name, Icon }) => (
           <button
-            key={entry}
+            key={name}
             type="button"
-            className={`join-item btn btn-xs ${tool === entry ? "btn-neutral" : ""}`}
-            aria-pressed={tool === entry}
-            title={hint}
-            data-testid={`tool-${entry}`}
-            onClick={() => changeView({ tool: entry, ruler: null })}
+            className={`join-item btn btn-xs ${tool.name === entry.name ? "btn-neutral" : ""}`}
+            aria-pressed={tool.name === entry.name}
+            title={handlerOf(entry).hint}
+            data-testid={`tool-${entry.name}`}
+            onClick={() => takeUp(entry)}
           >
             <Icon size={13} /> {name}
           </button>
         ))}
+        <StandButton />
       </div>
-      <LookTools />
-      {projection === "relief" && <CameraTools />}
+      <LookMenu />
+      {projection === "relief" && <CameraMenu />}
       <button
         type="button"
-        className="btn btn-xs"
+        className="btn btn-xs ml-auto"
         title="The land alone, over the whole window (L)"
         aria-label="The land alone"
         data-testid="alone"
@@ -77,45 +64,29 @@ export function LandTools() {
       >
         <Maximize2 size={13} />
       </button>
-      {against !== null && <CompareTools />}
-      {(solo !== null || strand !== LAND) && (
-        <button
-          type="button"
-          className="btn btn-primary btn-xs"
-          data-testid="whole-land"
-          onClick={() => changeView({ solo: null, strand: LAND })}
-        >
-          {solo !== null ? "One part alone" : `Strand ${strand}`} — back to the land
-        </button>
-      )}
     </div>
   );
 }
 
-function CompareTools() {
-  const mode = useView((view) => view.compare);
+/** The way down to eye height, and up again. */
+function StandButton() {
+  const standing = useView((view) => view.standing);
+  const choosing = useView((view) => view.tool.name === "stand");
+  const toggle = () => {
+    if (standing) changeView({ standing: false, camera: null });
+    else if (choosing) layDown();
+    else takeUp({ name: "stand" });
+  };
   return (
-    <div className="join bg-base-100 rounded" data-testid="compare-tools">
-      {MODES.map(([entry, name]) => (
-        <button
-          key={entry}
-          type="button"
-          className={`join-item btn btn-xs ${mode === entry ? "btn-neutral" : ""}`}
-          aria-pressed={mode === entry}
-          data-testid={`compare-${entry}`}
-          onClick={() => changeView({ compare: entry })}
-        >
-          {name}
-        </button>
-      ))}
-      <button
-        type="button"
-        className="join-item btn btn-xs"
-        data-testid="compare-end"
-        onClick={() => changeView({ against: null })}
-      >
-        End
-      </button>
-    </div>
+    <button
+      type="button"
+      className={`join-item btn btn-xs ${choosing || standing ? "btn-neutral" : ""}`}
+      aria-pressed={choosing || standing}
+      data-testid="stand"
+      title={standing ? "Rise above the land again" : handlerOf({ name: "stand" }).hint}
+      onClick={toggle}
+    >
+      <Footprints size={13} /> {standing ? "Rise" : "Stand"}
+    </button>
   );
 }

@@ -1,23 +1,32 @@
+import { useCatalogue } from "../api/useCatalogue";
 import { useKinds } from "../api/useKinds";
 import { landSteps, useRecipe } from "../live/recipe";
-import { tracesOf } from "../live/traces";
+import { productsOf } from "../live/products";
 import { changeView, useView } from "../studio/view";
 import { ToolChoice, ToolToggle } from "./ToolBox";
+import { ToolMenu } from "./ToolMenu";
 
 const EXAGGERATIONS = [1, 1.5, 2, 3, 5];
 /** Cells along the longer side, at rest. */
 const DETAILS = [512, 1024, 2048];
 
 /** What is drawn of the land, how high and how fine. */
-export function LookTools() {
+export function LookMenu() {
   const greyForm = useView((view) => view.greyForm);
   const contours = useView((view) => view.contours);
   const flowLines = useView((view) => view.flowLines);
   const exaggeration = useView((view) => view.exaggeration);
   const cellsAtRest = useView((view) => view.cellsAtRest);
   const relief = useView((view) => view.projection === "relief");
+  const trace = useView((view) => view.trace);
+  const marked = greyForm || contours || flowLines || trace !== null || exaggeration !== 1;
   return (
-    <>
+    <ToolMenu
+      name="Look"
+      title="What is drawn of the land, how high and how fine"
+      testId="look-menu"
+      marked={marked}
+    >
       <ToolToggle
         label="Form only"
         title="Form only, without the ground’s colours (F)"
@@ -44,7 +53,7 @@ export function LookTools() {
           label="Heights"
           title="Vertical exaggeration of the relief"
           name="Vertical exaggeration"
-          width="w-16"
+          width="w-28"
           value={exaggeration}
           options={EXAGGERATIONS.map((factor) => [factor, `× ${factor}`])}
           onChange={(factor) => changeView({ exaggeration: Number(factor) })}
@@ -54,12 +63,12 @@ export function LookTools() {
         label="Detail"
         title="Cells along the longer side once nothing changes. While you work there are 512"
         testId="detail"
-        width="w-18"
+        width="w-28"
         value={cellsAtRest}
         options={DETAILS.map((cells) => [cells, `${cells}`])}
         onChange={(cells) => changeView({ cellsAtRest: Number(cells) })}
       />
-    </>
+    </ToolMenu>
   );
 }
 
@@ -68,10 +77,10 @@ function TraceChoice() {
   const trace = useView((view) => view.trace);
   const recipe = useRecipe();
   const kinds = useKinds();
-  const left = recipe
-    ? tracesOf(landSteps(recipe), kinds).filter((trace) => trace !== "river")
-    : [];
-  if (left.length === 0) return null;
+  const { fields } = useCatalogue();
+  const left = recipe ? productsOf(landSteps(recipe), kinds) : [];
+  const shown = fields.filter(({ name }) => left.includes(name));
+  if (shown.length === 0) return null;
   const both = left.includes("wear") && left.includes("deposit");
   return (
     <ToolChoice
@@ -83,7 +92,7 @@ function TraceChoice() {
       options={[
         ["", "ground"],
         ...(both ? [["change", "wear and deposit"] as const] : []),
-        ...left.map((name) => [name, name] as const),
+        ...shown.map(({ name, title }) => [name, title.toLowerCase()] as const),
       ]}
       onChange={(trace) => changeView({ trace: trace || null })}
     />

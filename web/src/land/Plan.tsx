@@ -1,19 +1,19 @@
 import { useEffect, useRef, useState } from "react";
 import { formatLength } from "../controls/units";
-import { sizeOf, type Picture } from "../live/picture";
-import { changeView, useView, type Place } from "../studio/view";
-import { OutlineEditor } from "./OutlineEditor";
+import { described, sizeOf, type Picture } from "../live/picture";
+import { changeView, type Place } from "../studio/view";
+import { clicked, dragged, lifted, pressed, pressOf } from "../tools/handlers";
+import { useInHand } from "../tools/tool";
+import { CourseEditor } from "./CourseEditor";
+import { PlanHatch } from "./PlanHatch";
 import { PlanMarks } from "./PlanMarks";
-import { beginStroke, endStroke, extendStroke, painting } from "./stroke";
 import { useLandCanvas } from "./useLandCanvas";
-import { usePointing } from "./usePointing";
 
 /** The land from above, north up. What a drag does is up to the tool in hand. */
 export function Plan({ picture }: { picture: Picture }) {
-  const { canvas, drawn } = useLandCanvas(picture);
+  const { canvas, drawn, lines } = useLandCanvas(picture);
   const shown = useRef<HTMLCanvasElement>(null);
-  const editing = useView((view) => view.outline !== null);
-  const pointing = usePointing();
+  const course = useInHand("course");
   const [start, setStart] = useState<Place | null>(null);
   const { width, depth } = sizeOf(picture);
   const north = picture.header.north_m;
@@ -47,27 +47,34 @@ export function Plan({ picture }: { picture: Picture }) {
           onPointerMove={(event) => {
             const place = placeOf(event);
             changeView({ pointer: place });
-            if (start && painting()) extendStroke(place, event);
-            else if (start && !near(start, place)) pointing.drag(start, place);
+            if (start && !near(start, place)) dragged(pressOf(place, event));
           }}
           onPointerDown={(event) => {
-            if (editing) return;
+            // Its corners have handles of their own.
+            if (course) return;
             event.currentTarget.setPointerCapture(event.pointerId);
             setStart(placeOf(event));
-            if (painting()) beginStroke(placeOf(event), event);
+            pressed(pressOf(placeOf(event), event));
           }}
           onPointerUp={(event) => {
             const place = placeOf(event);
-            if (start && painting()) endStroke();
-            else if (start && near(start, place)) pointing.click(place);
+            lifted();
+            if (start && near(start, place)) clicked(place, picture);
             setStart(null);
           }}
           onPointerLeave={() => changeView({ pointer: null })}
           data-testid="plan"
+          data-contours={lines}
         >
-          <canvas ref={shown} className="h-full w-full" aria-label="Plan of the land" />
+          <canvas
+            ref={shown}
+            className="h-full w-full"
+            role="img"
+            aria-label={`Plan. ${described(picture)}`}
+          />
+          <PlanHatch picture={picture} />
           <PlanMarks picture={picture} />
-          {editing && <OutlineEditor width={width} depth={depth} north={north} />}
+          {course && <CourseEditor course={course} {...{ width, depth, north }} />}
           <div
             className="absolute bottom-2 left-24 border-x border-b border-white text-center text-[0.65rem] text-white"
             style={{ width: `${(100 * scale) / width}%`, textShadow: "0 0 3px black" }}

@@ -1,5 +1,6 @@
 import { sizeOf, type Picture } from "../live/picture";
 import { useView, type Line, type Place } from "../studio/view";
+import { useInHand } from "../tools/tool";
 
 /** Lines and points on the plan: section, ruler, core, pointer. */
 export function PlanMarks({ picture }: { picture: Picture }) {
@@ -20,7 +21,7 @@ export function PlanMarks({ picture }: { picture: Picture }) {
       vectorEffect="non-scaling-stroke"
     />
   );
-  const brush = useView((view) => view.brush);
+  const brush = useInHand("brush")?.brush;
   const ring = ({ x, y }: Place, style: string, radius = width / 160) => (
     <circle
       cx={x}

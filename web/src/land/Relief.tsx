@@ -1,17 +1,16 @@
 import { Canvas, useFrame, useThree, type ThreeEvent } from "@react-three/fiber";
 import { useEffect, useRef } from "react";
 import type { Mesh } from "three";
-import { sizeOf, type Picture } from "../live/picture";
+import { described, sizeOf, type Picture } from "../live/picture";
 import { changeView, useView } from "../studio/view";
-import { FIRST_POSE, FlyControls } from "./scene/FlyControls";
+import { clicked, dragged, lifted, pressed, pressOf, takesDrags } from "../tools/handlers";
+import { FIRST_POSE } from "./pose";
+import { FlyControls } from "./scene/FlyControls";
 import { groundAt } from "./scene/groundAt";
 import { LandMesh } from "./scene/LandMesh";
 import { LensCamera } from "./scene/LensCamera";
 import { Sky } from "./scene/Sky";
 import { WalkControls } from "./scene/WalkControls";
-import { standAt } from "./standing";
-import { beginStroke, endStroke, extendStroke, painting } from "./stroke";
-import { usePointing } from "./usePointing";
 
 /** The land in three dimensions, under light that the service baked. */
 export function Relief({ picture }: { picture: Picture }) {
@@ -25,6 +24,8 @@ export function Relief({ picture }: { picture: Picture }) {
       linear
       gl={{ antialias: true, powerPreference: "low-power", preserveDrawingBuffer: true }}
       data-testid="relief"
+      role="img"
+      aria-label={`Relief. ${described(picture)}`}
     >
       <LensCamera at={FIRST_POSE} />
       {haze && <Sky />}
@@ -37,38 +38,28 @@ export function Relief({ picture }: { picture: Picture }) {
 /** The land, and what the pointer does on it. */
 function Land({ picture }: { picture: Picture }) {
   const exaggeration = useView((view) => view.exaggeration);
-  const pointing = usePointing();
   const placeOf = (event: ThreeEvent<MouseEvent>) => {
     const { width, depth } = sizeOf(picture);
     const { x, z } = event.point;
     return { x: (x + 0.5) * width, y: picture.header.north_m - (z * width + depth / 2) };
   };
+  const press = (event: ThreeEvent<PointerEvent>) => pressOf(placeOf(event), event.nativeEvent);
   return (
     <>
       <LandMesh
         picture={picture}
         onPointerMove={(event) => {
           changeView({ pointer: placeOf(event) });
-          if (painting() && event.buttons === 1) extendStroke(placeOf(event), event.nativeEvent);
+          // Without a tool that takes them, drags turn the land.
+          if (event.buttons === 1 && takesDrags()) dragged(press(event));
         }}
-        onPointerDown={(event) => {
-          if (painting()) beginStroke(placeOf(event), event.nativeEvent);
-        }}
-        onPointerUp={() => {
-          if (painting()) endStroke();
-        }}
-        onPointerLeave={() => changeView({ pointer: null })}
+        onPointerDown={(event) => pressed(press(event))}
+        onPointerUp={lifted}
         onClick={(event) => {
           // A drag turns the camera; only a click on the spot is meant.
-          if (event.delta > 2 || painting()) return;
-          const { tool, camera } = useView.getState();
-          if (tool !== "stand") return pointing.click(placeOf(event));
-          changeView({
-            camera: standAt(picture, placeOf(event), camera ?? FIRST_POSE, exaggeration),
-            standing: true,
-            tool: "section",
-          });
+          if (event.delta <= 2) clicked(placeOf(event), picture);
         }}
+        onPointerLeave={() => changeView({ pointer: null })}
       />
       <PointerMark picture={picture} exaggeration={exaggeration} />
     </>

@@ -1,4 +1,5 @@
 import { useRef } from "react";
+import { arrowSteps } from "../controls/arrowKeys";
 import { commit, preview } from "../live/edit";
 import { useRecipe } from "../live/recipe";
 import type { Recipe } from "../api/types";
@@ -30,6 +31,18 @@ export function SunDial() {
     dragged.current = next;
     preview((draft) => void (draft.sun = next));
   };
+  const nudge = (event: React.KeyboardEvent) => {
+    const steps = arrowSteps(event);
+    if (!steps) return;
+    const from = dragged.current ?? sun;
+    const altitude = from.altitude_deg + steps[1];
+    const next = {
+      bearing_deg: (from.bearing_deg + steps[0] + 360) % 360,
+      altitude_deg: Math.min(90, Math.max(LOWEST_DEG, altitude)),
+    };
+    dragged.current = next;
+    preview((draft) => void (draft.sun = next));
+  };
   const drop = () => {
     const next = dragged.current;
     dragged.current = null;
@@ -39,8 +52,16 @@ export function SunDial() {
     <svg
       className="bg-base-100/85 absolute bottom-2 left-2 h-20 w-20 cursor-pointer touch-none rounded-full"
       viewBox="-40 -40 80 80"
-      role="img"
-      aria-label={`Sun at bearing ${sun.bearing_deg}°, ${sun.altitude_deg}° high; drag to move it`}
+      role="slider"
+      tabIndex={0}
+      aria-label="Sun: left and right turn it, up and down raise and lower it"
+      aria-valuemin={0}
+      aria-valuemax={360}
+      aria-valuenow={sun.bearing_deg}
+      aria-valuetext={`bearing ${sun.bearing_deg}°, ${sun.altitude_deg}° high`}
+      onKeyDown={nudge}
+      onKeyUp={drop}
+      onBlur={drop}
       data-testid="sun-dial"
       onPointerDown={(event) => {
         event.currentTarget.setPointerCapture(event.pointerId);

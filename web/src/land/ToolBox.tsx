@@ -1,4 +1,4 @@
-const BOX = "bg-base-100 flex items-center gap-1 rounded px-2 text-xs";
+const BOX = "flex min-h-6 items-center justify-between gap-2 text-xs";
 
 interface ToggleProps {
   label: string;
@@ -12,6 +12,7 @@ interface ToggleProps {
 export function ToolToggle({ label, title, testId, checked, onChange }: ToggleProps) {
   return (
     <label className={BOX} title={title}>
+      {label}
       <input
         type="checkbox"
         className="toggle toggle-xs"
@@ -19,7 +20,6 @@ export function ToolToggle({ label, title, testId, checked, onChange }: TogglePr
         checked={checked}
         onChange={(event) => onChange(event.target.checked)}
       />
-      {label}
     </label>
   );
 }

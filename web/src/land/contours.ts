@@ -1,53 +1,37 @@
-import { contours } from "d3-contour";
+import { useEffect, useState } from "react";
 import type { Picture } from "../live/picture";
+import type { Contour, ContourWish } from "./contourLines";
+// Within the script: its own file would wait in line behind textures.
+import ContourWorker from "./contours.worker?worker&inline";
 
-/** One contour line: its height, and its rings in cells of the picture. */
-export interface Contour {
-  height: number;
-  /** Every fifth line is drawn stronger and has a label. */
-  major: boolean;
-  rings: [number, number][][];
-  label: { x: number; y: number; angle: number } | null;
-}
+let worker: Worker | null = null;
+let wishes = 0;
 
-const WANTED = 22;
-const MAJOR_EVERY = 5;
-/** Rings shorter than this have no room for a label, in points. */
-const LABELLED_FROM = 60;
-
-/** The contour lines of a picture, a round number of metres apart. */
-export function contoursOf(picture: Picture): Contour[] {
+/** Has the contour lines of a picture worked out beside the thread that draws. */
+function askFor(picture: Picture, take: (lines: Contour[]) => void): () => void {
+  worker ??= new ContourWorker();
+  const here = worker;
+  const number = ++wishes;
+  const hear = ({ data }: MessageEvent<{ number: number; lines: Contour[] }>) => {
+    if (data.number === number) take(data.lines);
+  };
+  here.addEventListener("message", hear);
   const { cols, rows, low_m, high_m } = picture.header;
-  const interval = roundInterval((high_m - low_m) / WANTED);
-  const first = Math.ceil(low_m / interval);
-  const count = Math.max(0, Math.floor(high_m / interval) - first + 1);
-  const levels = Array.from({ length: count }, (_, i) => (first + i) * interval);
-  const lines = contours().size([cols, rows]).thresholds(levels);
-  return lines(Array.from(picture.heights)).map((shape) => {
-    const rings = shape.coordinates.flatMap((polygon) => polygon as [number, number][][]);
-    const major = Math.round(shape.value / interval) % MAJOR_EVERY === 0;
-    return { height: shape.value, major, rings, label: major ? labelOn(rings) : null };
-  });
+  const wish: ContourWish = { number, heights: picture.heights, cols, rows, low_m, high_m };
+  here.postMessage(wish);
+  return () => here.removeEventListener("message", hear);
 }
 
-/** The next of 1, 2, 5, 10 … metres up. */
-function roundInterval(metres: number): number {
-  const power = 10 ** Math.floor(Math.log10(Math.max(metres, 0.01)));
-  const lead = metres / power;
-  return power * (lead <= 1 ? 1 : lead <= 2 ? 2 : lead <= 5 ? 5 : 10);
-}
-
-/** A place on the longest ring, and the way the line goes there. */
-function labelOn(rings: [number, number][][]) {
-  const longest = rings.reduce((a, b) => (b.length > a.length ? b : a), rings[0] ?? []);
-  if (longest.length < LABELLED_FROM) return null;
-  const at = Math.floor(longest.length / 3);
-  const [before, here, after] = [longest[at - 4], longest[at], longest[at + 4]];
-  if (!before || !here || !after) return null;
-  let angle = (Math.atan2(after[1] - before[1], after[0] - before[0]) * 180) / Math.PI;
-  if (angle > 90) angle -= 180;
-  if (angle < -90) angle += 180;
-  return { x: here[0], y: here[1], angle };
+/** The contour lines of a picture, as soon as they are known; none unless they are
+ * wanted. */
+export function useContours(picture: Picture | null, wanted: boolean): Contour[] | null {
+  const [known, setKnown] = useState<{ of: Picture; lines: Contour[] } | null>(null);
+  const complete = picture?.header.complete ?? false;
+  useEffect(() => {
+    if (!picture || !wanted || !complete) return;
+    return askFor(picture, (lines) => setKnown({ of: picture, lines }));
+  }, [picture, wanted, complete]);
+  return wanted && known && known.of === picture ? known.lines : null;
 }
 
 /** Draws contour lines over a painted land whose pixels are `scale` to a cell, `size`

@@ -18,10 +18,11 @@ export function useFlowLines(picture: Picture | null): FlowLine[] | null {
     queryKey: ["flow lines", landscape, revision, strand, cells],
     enabled: wanted && complete,
     placeholderData: keepPreviousData,
-    queryFn: () =>
+    queryFn: ({ signal }) =>
       answered(
         api.GET("/api/landscapes/{id}/flow-lines", {
           params: { path: { id: landscape }, query: { strand, cells } },
+          signal,
         }),
       ),
   });

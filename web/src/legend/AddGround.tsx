@@ -86,7 +86,7 @@ export function AddGround() {
         <Layers size={14} className="mt-0.5 shrink-0" />
         <span>
           <span className="block text-xs font-medium">{combination.title}</span>
-          <span className="text-base-content/70 block text-[0.7rem]">{combination.about}</span>
+          <span className="text-base-content/80 block text-[0.7rem]">{combination.about}</span>
         </span>
       </button>
     </li>

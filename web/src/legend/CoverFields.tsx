@@ -1,4 +1,5 @@
 import type { Cover } from "../api/types";
+import { useCatalogue } from "../api/useCatalogue";
 import { ChoiceField } from "../controls/ChoiceField";
 import { NumberField } from "../controls/NumberField";
 import { GradientFields } from "./GradientFields";
@@ -11,8 +12,6 @@ interface Props {
   onPreview: (change: (target: Cover) => void) => void;
   onCommit: (what: string, change: (target: Cover) => void) => void;
 }
-
-const BLENDS = ["normal", "multiply", "screen", "overlay", "soft_light"] as const;
 
 type Texture = NonNullable<Cover["texture"]>;
 const TEXTURE: Texture = {
@@ -28,6 +27,7 @@ const TEXTURE: Texture = {
 
 /** What a cover is made of, and how it lies on what is below. */
 export function CoverFields({ cover, bottom, onPreview, onCommit }: Props) {
+  const { blends } = useCatalogue();
   const texture = { ...TEXTURE, ...cover.texture };
   const set = (key: keyof Texture, value: number | boolean) => (target: Cover) => {
     target.texture = { ...TEXTURE, ...target.texture, [key]: value };
@@ -99,12 +99,12 @@ export function CoverFields({ cover, bottom, onPreview, onCommit }: Props) {
           )}
           <ChoiceField
             label="Blend"
-            choices={BLENDS.map((value) => ({ value }))}
+            choices={blends.map((value) => ({ value }))}
             testId={`${cover.id}.blend`}
             value={cover.blend ?? "normal"}
             onCommit={(blend) =>
               onCommit(`Blend of ${cover.name}`, (target) => {
-                target.blend = blend as (typeof BLENDS)[number];
+                target.blend = blend as Cover["blend"];
               })
             }
           />

@@ -15,11 +15,11 @@ interface Props {
   cover: Cover;
   bottom: boolean;
   share: number | undefined;
-  traces: string[];
+  products: string[];
 }
 
 /** One layer of ground: swatch, name, share of the land; its mask when open. */
-export function CoverRow({ cover, bottom, share, traces }: Props) {
+export function CoverRow({ cover, bottom, share, products }: Props) {
   const open = useView((view) => view.openBand === cover.id);
   const alone = useView((view) => view.solo === cover.id);
   const { attributes, listeners, setNodeRef, transform, transition } = useSortable({
@@ -44,7 +44,7 @@ export function CoverRow({ cover, bottom, share, traces }: Props) {
     >
       <div className={`flex items-center gap-1.5 p-1.5 ${cover.on ? "" : "opacity-60"}`}>
         <span
-          className="cursor-grab touch-none"
+          className="grid size-6 cursor-grab touch-none place-items-center"
           data-testid={`grip-${cover.id}`}
           title="Drag to another place"
           {...attributes}
@@ -120,14 +120,14 @@ export function CoverRow({ cover, bottom, share, traces }: Props) {
             }
           />
           {bottom ? (
-            <p className="text-base-content/70 text-xs">
+            <p className="text-base-content/80 text-xs">
               The lowest layer fills what the ones above leave free.
             </p>
           ) : (
             <MaskEditor
               owner={cover.id}
               mask={cover.mask}
-              traces={traces}
+              products={products}
               onPreview={(mask) => preview(on((target) => setMask(target, mask)))}
               onCommit={(mask) =>
                 void commit(

@@ -3,7 +3,7 @@ import type { Cover, Reading } from "../api/types";
 import { ColourInput } from "../controls/ColourInput";
 import { NumberField } from "../controls/NumberField";
 import { ReadingFields } from "../controls/ReadingFields";
-import { kindOf, READINGS, sheetOf } from "../controls/readings";
+import { begun, DRAWN, kindOf, useReadings, usual } from "../controls/readings";
 
 type Gradient = NonNullable<Cover["gradient"]>;
 
@@ -12,9 +12,6 @@ interface Props {
   onPreview: (change: (target: Cover) => void) => void;
   onCommit: (what: string, change: (target: Cover) => void) => void;
 }
-
-/** Readings that need something else chosen first. */
-const LATER = ["named", "near", "image", "painted", "river"];
 
 const NEW: Gradient = {
   by: "height",
@@ -29,6 +26,7 @@ const BROKEN = { amount: 0.2, feature_m: 300, seed: 1 };
 
 /** A cover's own colour by a reading of the land. */
 export function GradientFields({ cover, onPreview, onCommit }: Props) {
+  const { readings, sheetOf } = useReadings();
   const gradient = cover.gradient ?? null;
   const what = `Gradient of ${cover.name}`;
   const put = (next: Gradient | null) => (target: Cover) => {
@@ -58,7 +56,7 @@ export function GradientFields({ cover, onPreview, onCommit }: Props) {
     <NumberField
       {...{ label }}
       unit={sheet.unit}
-      slider={sheet.range}
+      slider={usual(sheet)}
       testId={`${cover.id}.gradient-${key}`}
       value={gradient[key]}
       onPreview={(value) => onPreview(put({ ...gradient, [key]: value }))}
@@ -79,15 +77,15 @@ export function GradientFields({ cover, onPreview, onCommit }: Props) {
           value={kindOf(gradient.by)}
           onChange={(event) => {
             const next = sheetOf(event.target.value);
-            const [from, to] = next.range;
-            set({ ...gradient, by: next.make(), from, to });
+            const [from, to] = usual(next);
+            set({ ...gradient, by: begun(next), from, to });
           }}
         >
-          {Object.entries(READINGS)
-            .filter(([kind]) => !LATER.includes(kind))
-            .map(([kind, { label }]) => (
-              <option key={kind} value={kind}>
-                {label}
+          {readings
+            .filter(({ reading, needs }) => !needs && !DRAWN.includes(reading))
+            .map(({ reading, title }) => (
+              <option key={reading} value={reading}>
+                {title}
               </option>
             ))}
         </select>

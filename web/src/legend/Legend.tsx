@@ -5,7 +5,7 @@ import { useKinds } from "../api/useKinds";
 import { commit } from "../live/edit";
 import { landSteps, useRecipe } from "../live/recipe";
 import { useSession } from "../live/session";
-import { tracesOf } from "../live/traces";
+import { productsOf } from "../live/products";
 import { AddGround } from "./AddGround";
 import { CoverRow } from "./CoverRow";
 import { NamedMasks } from "./NamedMasks";
@@ -20,7 +20,7 @@ export function Legend() {
   const kinds = useKinds();
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   if (!recipe) return null;
-  const traces = tracesOf(landSteps(recipe), kinds);
+  const products = productsOf(landSteps(recipe), kinds);
   const { covers } = recipe;
   const topDown = [...covers].reverse();
   const reorder = ({ active, over }: DragEndEvent) => {
@@ -46,15 +46,15 @@ export function Legend() {
                 cover={cover}
                 bottom={cover.id === covers[0]?.id}
                 share={shares.find((entry) => entry.id === cover.id)?.share}
-                traces={traces}
+                products={products}
               />
             ))}
           </SortableContext>
         </DndContext>
-        <WholeGround {...{ recipe, traces }} />
-        <NamedMasks {...{ recipe, traces }} />
+        <WholeGround {...{ recipe, products }} />
+        <NamedMasks {...{ recipe, products }} />
         {recipe.covers.length === 0 && (
-          <p className="text-base-content/70 p-2 text-xs">Bare ground. Add a first layer.</p>
+          <p className="text-base-content/80 p-2 text-xs">Bare ground. Add a first layer.</p>
         )}
       </div>
     </section>

@@ -1,5 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import type { Cover } from "../api/types";
+import { useCatalogue } from "../api/useCatalogue";
 import { FileButton } from "../controls/FileButton";
 import { importPicture, PICTURE_FILES } from "../shelf/importFile";
 
@@ -7,22 +8,6 @@ interface Props {
   cover: Cover;
   onCommit: (what: string, change: (target: Cover) => void) => void;
 }
-
-const MATERIALS = [
-  "granite",
-  "slate",
-  "limestone",
-  "scree",
-  "gravel",
-  "sand",
-  "soil",
-  "dry_grass",
-  "lush_grass",
-  "moss",
-  "old_snow",
-  "fresh_snow",
-  "wet_silt",
-] as const;
 
 const MAPS = ["albedo", "normal", "roughness", "occlusion", "height"] as const;
 type MapName = (typeof MAPS)[number];
@@ -40,12 +25,13 @@ const WORDS: Record<MapName, RegExp> = {
 /** What a cover is made of: one that ships, imported maps, or a plain colour. */
 export function MaterialField({ cover, onCommit }: Props) {
   const client = useQueryClient();
+  const { materials } = useCatalogue();
   const { material } = cover;
   const images: Images | null = typeof material === "object" && material ? material.images : null;
   const choose = (value: string) =>
     onCommit(`Material of ${cover.name}`, (target) => {
       if (value === "images") target.material = { images: {} };
-      else if (value) target.material = value as (typeof MATERIALS)[number];
+      else if (value) target.material = value as Cover["material"];
       else delete target.material;
     });
   const setMaps = (maps: Images) => {
@@ -83,7 +69,7 @@ export function MaterialField({ cover, onCommit }: Props) {
             onChange={(event) => choose(event.target.value)}
           >
             <option value="">plain colour</option>
-            {MATERIALS.map((name) => (
+            {materials.map((name) => (
               <option key={name} value={name}>
                 {name.replaceAll("_", " ")}
               </option>

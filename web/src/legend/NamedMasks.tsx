@@ -1,13 +1,13 @@
 import { Plus } from "lucide-react";
 import type { Mask, Recipe } from "../api/types";
 import { MaskEditor } from "../controls/MaskEditor";
-import { commit, preview } from "../live/edit";
+import { commit, preview, rename } from "../live/edit";
 import { changeView, useView } from "../studio/view";
 import { NameRow } from "./NameRow";
 import { OpenButton } from "./OpenButton";
 
 /** Masks with a name, to be used in many places. */
-export function NamedMasks({ recipe, traces }: { recipe: Recipe; traces: string[] }) {
+export function NamedMasks({ recipe, products }: { recipe: Recipe; products: string[] }) {
   const masks = recipe.masks ?? [];
   const add = () => {
     let name = "";
@@ -28,34 +28,22 @@ export function NamedMasks({ recipe, traces }: { recipe: Recipe; traces: string[
         </button>
       </header>
       {masks.map(({ name, mask }) => (
-        <NamedMaskRow key={name} {...{ name, mask, traces }} />
+        <NamedMaskRow key={name} {...{ name, mask, products }} />
       ))}
     </section>
   );
 }
 
-function NamedMaskRow({ name, mask, traces }: { name: string; mask: Mask; traces: string[] }) {
+function NamedMaskRow({ name, mask, products }: { name: string; mask: Mask; products: string[] }) {
   const owner = `mask:${name}`;
   const open = useView((view) => view.openBand === owner);
   const set = (next: Mask | undefined) => (draft: Recipe) => {
     const target = draft.masks?.find((entry) => entry.name === name);
     if (target) target.mask = next ?? { terms: [] };
   };
-  const rename = (to: string) =>
-    commit(`Rename ${name}`, (draft) => {
-      for (const entry of draft.masks ?? []) {
-        if (entry.name === name) entry.name = to;
-      }
-      // Wherever it is used.
-      const text = JSON.stringify(draft);
-      const used = (kind: string, called: string) =>
-        `{"${kind}":{"mask":${JSON.stringify(called)}}}`;
-      const renamed = ["named", "near"].reduce(
-        (all, kind) => all.replaceAll(used(kind, name), used(kind, to)),
-        text,
-      );
-      Object.assign(draft, JSON.parse(renamed));
-    }).then((kept) => kept && changeView({ openBand: `mask:${to}` }));
+  const call = async (to: string) => {
+    if (await rename("mask", name, to)) changeView({ openBand: `mask:${to}` });
+  };
   return (
     <article className="border-base-300 border-b">
       <OpenButton owner={owner} name={name} className="w-full p-1.5" />
@@ -63,14 +51,14 @@ function NamedMaskRow({ name, mask, traces }: { name: string; mask: Mask; traces
         <div className="bg-base-200 space-y-2 p-2">
           <NameRow
             name={name}
-            onRename={(to) => void rename(to)}
+            onRename={(to) => void call(to)}
             without={(draft) => {
               draft.masks = (draft.masks ?? []).filter((entry) => entry.name !== name);
             }}
           />
           <MaskEditor
             owner={owner}
-            {...{ mask, traces }}
+            {...{ mask, products }}
             onPreview={(next) => preview(set(next))}
             onCommit={(next) => void commit(`Change ${name}`, set(next))}
           />

@@ -8,7 +8,7 @@ import { OnAndColour } from "./OnAndColour";
 import { OpenButton } from "./OpenButton";
 
 /** A colour that water carries downhill: where from, how far, how strongly. */
-export function WashRow({ wash, traces }: { wash: Wash; traces: string[] }) {
+export function WashRow({ wash, products }: { wash: Wash; products: string[] }) {
   const open = useView((view) => view.openBand === wash.id);
   const on = (change: (target: Wash) => void) => (draft: Recipe) => {
     const target = draft.finish?.washes?.find((other) => other.id === wash.id);
@@ -60,7 +60,7 @@ export function WashRow({ wash, traces }: { wash: Wash; traces: string[] }) {
           <MaskEditor
             owner={wash.id}
             mask={wash.mask}
-            traces={traces}
+            products={products}
             onPreview={(mask) => preview(setMask(mask))}
             onCommit={(mask) => void commit(`Source of ${wash.name}`, setMask(mask))}
           />

@@ -7,7 +7,7 @@ import { changeView } from "../studio/view";
 import { WashRow } from "./WashRow";
 
 /** What is done to the ground as a whole, once its layers lie. */
-export function WholeGround({ recipe, traces }: { recipe: Recipe; traces: string[] }) {
+export function WholeGround({ recipe, products }: { recipe: Recipe; products: string[] }) {
   const finish = recipe.finish ?? {};
   const add = () => {
     const id = freshId(recipe, "wash");
@@ -44,7 +44,7 @@ export function WholeGround({ recipe, traces }: { recipe: Recipe; traces: string
         </button>
       </header>
       {(finish.washes ?? []).map((wash) => (
-        <WashRow key={wash.id} {...{ wash, traces }} />
+        <WashRow key={wash.id} {...{ wash, products }} />
       ))}
       <div className="space-y-1 p-2">
         <Part

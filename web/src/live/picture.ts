@@ -17,6 +17,16 @@ export interface Picture {
   difference: Uint8Array | null;
 }
 
+/** A picture in words, for those who do not see it. */
+export function described(picture: Picture): string {
+  const { low_m, high_m, sea_level_m } = picture.header;
+  const { width, depth } = sizeOf(picture);
+  const km = (metres: number) => `${Number((metres / 1000).toPrecision(3))} km`;
+  const round = (metres: number) => `${Math.round(metres)} m`;
+  const sea = low_m < sea_level_m ? ` and a sea at ${round(sea_level_m)}` : "";
+  return `Land of ${km(width)} by ${km(depth)}, from ${round(low_m)} to ${round(high_m)} high${sea}`;
+}
+
 /** Reads a binary message: length, JSON header, planes. */
 export function decodePicture(message: ArrayBuffer): Picture {
   const length = new DataView(message).getUint32(0, true);

@@ -42,17 +42,6 @@ export function takenBy(step: Step): string | null {
   return used;
 }
 
-/** Gives a strand another name, everywhere. */
-export function renameStrand(recipe: Recipe, from: string, to: string) {
-  for (const strand of recipe.strands) {
-    if (strand.name === from) strand.name = to;
-    for (const step of strand.steps) {
-      const values = operationOf(step)[1];
-      if (values.strand === from) values.strand = to;
-    }
-  }
-}
-
 /** An id that no other step or cover of the recipe has. */
 export function freshId(recipe: Recipe, stem: string): string {
   const taken = new Set([

@@ -1,6 +1,18 @@
-import type { BandMessage, Finding, FromViewer, Head, Look, Recipe, ToViewer } from "../api/types";
+import { applyPatch, type Operation } from "fast-json-patch";
+import { produce } from "immer";
 import { create } from "zustand";
 import { toast } from "sonner";
+import type {
+  BandMessage,
+  Finding,
+  FromViewer,
+  Head,
+  HeadMove,
+  Look,
+  Recipe,
+  ToViewer,
+} from "../api/types";
+import { filled, filledFromHere, isHere } from "./bulk";
 import { decodePicture, type Picture } from "./picture";
 import { estimate, type Progress } from "./progress";
 
@@ -12,6 +24,10 @@ interface SessionState {
   head: Head | null;
   /** The recipe with an edit that is not acknowledged yet. */
   draft: Recipe | null;
+  /** Edits that are not acknowledged yet. */
+  unsent: number;
+  /** Why the service cannot keep anything just now. */
+  away: string | null;
   now: Picture | null;
   /** Milliseconds from the wish to its picture; finer ones at rest do not count. */
   tookMs: number | null;
@@ -28,6 +44,8 @@ const EMPTY = {
   gone: false,
   head: null,
   draft: null,
+  unsent: 0,
+  away: null,
   now: null,
   tookMs: null,
   before: null,
@@ -44,6 +62,13 @@ let socket: WebSocket | null = null;
 let retry: ReturnType<typeof setTimeout> | undefined;
 let look: Look = { type: "look", cells: 512, relief: false };
 
+let headChanged = () => {};
+
+/** Says who is told when there is another head, or another landscape. */
+export function onHead(told: () => void) {
+  headChanged = told;
+}
+
 /** Opens a live session; it is opened again by itself when it breaks. */
 export function openSession(landscape: string) {
   set({ landscape, ...EMPTY });
@@ -56,11 +81,14 @@ export function closeSession() {
   socket = null;
   old?.close();
   set({ landscape: null, ...EMPTY });
+  headChanged();
 }
 
 function connect(landscape: string) {
   const scheme = location.protocol === "https:" ? "wss" : "ws";
-  const mine = new WebSocket(`${scheme}://${location.host}/api/landscapes/${landscape}/live`);
+  const mine = new WebSocket(
+    `${scheme}://${location.host}/api/landscapes/${landscape}/live?apart=true`,
+  );
   mine.binaryType = "arraybuffer";
   socket = mine;
   mine.onopen = () => {
@@ -87,7 +115,14 @@ export function say(message: FromViewer) {
 function hear(message: ToViewer) {
   switch (message.type) {
     case "head":
-      takeHead(message);
+      receiveHead(message).catch((error: Error) => toast.error(error.message));
+      break;
+    case "moved":
+      takeMove(message);
+      break;
+    case "outdated":
+      // Made anew on the newer head: at once when it is here, or when it comes.
+      headChanged();
       break;
     case "bands":
       set({ bands: Object.fromEntries(message.bands.map((band) => [band.step, band])) });
@@ -112,14 +147,38 @@ function hear(message: ToViewer) {
   }
 }
 
+/** A head that came without its long lists of points. */
+export async function receiveHead(head: Head) {
+  const { landscape } = useSession.getState();
+  if (!landscape) return;
+  const recipe = await filled(landscape, head.recipe);
+  if (useSession.getState().landscape === landscape) takeHead({ ...head, recipe });
+}
+
 /** A newer head; what is shown becomes “before” if the head really moved. */
-export function takeHead(head: Head) {
-  set((state) => {
-    if (state.head && head.revision === state.head.revision) return { head };
-    const now = state.now;
-    const isParent = now && !now.header.preview && now.header.revision === head.parent;
-    return { head, draft: null, before: isParent ? now : null };
+function takeHead(head: Head) {
+  const { head: known, now } = useSession.getState();
+  if (known && head.version <= known.version) return;
+  const isParent = now && !now.header.preview && now.header.revision === head.parent;
+  set({ head, draft: null, before: isParent ? now : null });
+  headChanged();
+}
+
+/** Goes along with a move of the head; asks for the whole when one was missed. */
+export function takeMove(move: HeadMove) {
+  const { head } = useSession.getState();
+  if (!head || move.version <= head.version) return;
+  const isNext = move.version === head.version + 1 && move.base === head.revision;
+  // What somebody else has drawn comes with the whole.
+  if (!isNext || !isHere(move.patch)) {
+    say({ type: "whole" });
+    return;
+  }
+  const { version, revision, parent, undo, redo, mark } = move;
+  const recipe = produce(head.recipe, (draft) => {
+    applyPatch(draft, filledFromHere(move.patch) as unknown as Operation[]);
   });
+  takeHead({ version, revision, parent, undo, redo, mark, recipe });
 }
 
 function show(picture: Picture) {

@@ -49,7 +49,7 @@ export function Section() {
         <span>
           {formatNumber(low)} m to {formatNumber(low + span)} m
         </span>
-        <span className="text-base-content/70">
+        <span className="text-base-content/80">
           heights × {exaggeration} · drag on the plan for another line
         </span>
         <FigureHint metresHigh={span} />
@@ -125,7 +125,7 @@ function Figure({ x, foot, tall, wide }: { x: number; foot: number; tall: number
 function FigureHint({ metresHigh }: { metresHigh: number }) {
   const pixels = (FIGURE_M / metresHigh) * (HEIGHT - 16);
   return (
-    <span className="text-base-content/70" data-testid="figure">
+    <span className="text-base-content/80" data-testid="figure">
       {pixels >= 2
         ? "with a figure of 1.8 m"
         : `a person is 1/${Math.round(metresHigh / FIGURE_M)} of the height`}

@@ -41,18 +41,18 @@ export function SheetGrid({ step, sweeps, shapeOnly, across, current }: Props) {
     enabled: count <= MOST,
     placeholderData: keepPreviousData,
     staleTime: Infinity,
-    queryFn: () => {
+    queryFn: ({ signal }) => {
       const body = { sweeps: sweeps as never, cells: CELLS, shape_only: shapeOnly };
-      return answered(api.POST("/api/landscapes/{id}/sheet", { params, body }));
+      return answered(api.POST("/api/landscapes/{id}/sheet", { params, body, signal }));
     },
   });
   const large = useQuery({
     queryKey: ["closer", landscape, revision, sweeps, shapeOnly, closer],
     enabled: closer !== null,
-    queryFn: () => {
+    queryFn: ({ signal }) => {
       const one = sweeps.map((sweep, i) => ({ ...sweep, values: [closer?.[i] ?? 0] }));
       const body = { sweeps: one as never, cells: CLOSER_CELLS, shape_only: shapeOnly };
-      return answered(api.POST("/api/landscapes/{id}/sheet", { params, body }));
+      return answered(api.POST("/api/landscapes/{id}/sheet", { params, body, signal }));
     },
   });
   const adopt = (values: unknown[]) => {
@@ -104,7 +104,7 @@ export function SheetGrid({ step, sweeps, shapeOnly, across, current }: Props) {
           );
         })}
       </ul>
-      <p className="text-base-content/70 pt-1 text-xs" data-testid="sheet-took">
+      <p className="text-base-content/80 pt-1 text-xs" data-testid="sheet-took">
         {isFetching
           ? "growing …"
           : `${data.variants.length} variants in ${Math.round(data.took_ms)} ms`}

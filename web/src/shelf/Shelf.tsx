@@ -45,7 +45,7 @@ export function Shelf() {
         <header className="flex items-end justify-between gap-4">
           <div>
             <h1 className="text-2xl font-semibold">Morphogen</h1>
-            <p className="text-base-content/70">Landscapes that grow from recipes.</p>
+            <p className="text-base-content/80">Landscapes that grow from recipes.</p>
           </div>
           <div className="flex gap-2">
             <input
@@ -94,7 +94,7 @@ export function Shelf() {
             </li>
           )}
         </ul>
-        <p className="text-base-content/70 text-sm">
+        <p className="text-base-content/80 text-sm">
           Drop a file here to import it: an elevation model (GeoTIFF, ESRI ASCII grid), a picture of
           heights (8- or 16-bit grey PNG), or a recipe (JSON).
         </p>
@@ -122,14 +122,33 @@ function Entry({ entry }: { entry: ShelfEntry }) {
     <li className="flex items-center gap-2 p-2">
       <Link
         to={`/landscapes/${entry.id}`}
-        className="hover:bg-base-200 flex grow items-baseline gap-3 rounded p-2"
+        className="hover:bg-base-200 flex grow flex-wrap items-center gap-x-3 rounded p-2"
       >
+        <span className="bg-base-300 h-12 w-18 overflow-hidden rounded-sm">
+          {!entry.fault && (
+            <img
+              src={`/api/landscapes/${entry.id}/picture.png?revision=${entry.revision}`}
+              alt=""
+              loading="lazy"
+              className="h-full w-full object-cover"
+            />
+          )}
+        </span>
         <span className="text-base font-medium">{entry.name}</span>
-        <span className="text-base-content/70 text-sm">
+        <span className="text-base-content/80 text-sm">
           {formatLength(entry.width_m)} × {formatLength(entry.depth_m)} · {entry.steps}{" "}
           {entry.steps === 1 ? "step" : "steps"}
         </span>
-        <time className="text-base-content/70 ml-auto text-sm" dateTime={entry.updated_at}>
+        {entry.fault && (
+          <span
+            className="text-error order-last basis-full text-sm"
+            role="note"
+            data-testid="unreadable"
+          >
+            {entry.fault}
+          </span>
+        )}
+        <time className="text-base-content/80 ml-auto text-sm" dateTime={entry.updated_at}>
           {new Date(entry.updated_at).toLocaleString()}
         </time>
       </Link>

@@ -6,7 +6,8 @@ const MIB = 1 << 20;
 
 /** What is going on, and how long it took. */
 export function StatusLine() {
-  const { connected, now, tookMs, progress, head, draft, against } = useSession();
+  const session = useSession();
+  const { connected, now, tookMs, progress, head, draft, against, away, unsent } = session;
   const compared = useView((view) => view.against);
   const header = now?.header;
   const busy = progress !== null && progress.share < 1;
@@ -18,6 +19,12 @@ export function StatusLine() {
       {!connected && (
         <span className="text-error font-medium" role="alert">
           No connection; trying again. Nothing that was acknowledged is lost.
+        </span>
+      )}
+      {away !== null && unsent > 0 && (
+        <span className="text-error font-medium" role="alert" data-testid="away">
+          {away} {unsent === 1 ? "Your edit is" : `Your ${unsent} edits are`} held here and sent
+          again.
         </span>
       )}
       {header && (
@@ -46,7 +53,7 @@ export function StatusLine() {
       )}
       {header && (
         <span
-          className="text-base-content/70 ml-auto"
+          className="text-base-content/80 ml-auto"
           title="Memory for results that are kept, so that an edit regrows only what depends on it"
           data-testid="cache"
         >

@@ -10,6 +10,7 @@ import { closeSession, openSession, useSession } from "../live/session";
 import { Section } from "../section/Section";
 import { SheetDialog } from "../sheet/SheetDialog";
 import { HelpSheet } from "./HelpSheet";
+import { stageCalled } from "./stages";
 import { StatusLine } from "./StatusLine";
 import { TopBar } from "./TopBar";
 import { useKeys } from "./useKeys";
@@ -18,7 +19,7 @@ import { openView, useView } from "./view";
 /** One landscape, through all its stages. */
 export function Studio() {
   const { id } = useParams();
-  const stage = useView((view) => view.stage);
+  const stage = useView((view) => stageCalled(view.stage));
   const bench = useView((view) => view.bench);
   const alone = useView((view) => view.alone);
   const gone = useSession((state) => state.gone);
@@ -61,7 +62,7 @@ export function Studio() {
           </Panel>
           <Separator className={`${bar} w-1`} />
           <Panel minSize="30%">
-            {stage === "deliver" ? (
+            {stage.delivers ? (
               <DeliverPanel />
             ) : (
               <Group orientation="vertical">
@@ -75,17 +76,17 @@ export function Studio() {
               </Group>
             )}
           </Panel>
-          {(stage === "ground" || (stage === "form" && bench)) && (
+          {(stage.legend || (bench && !stage.delivers)) && (
             <>
               <Separator className={`${bar} w-1`} />
               <Panel defaultSize="23%" minSize="15%" className={side}>
                 <Group orientation="vertical">
-                  {stage === "ground" && (
+                  {stage.legend && (
                     <Panel minSize="20%">
                       <Legend />
                     </Panel>
                   )}
-                  {stage === "ground" && bench && <Separator className={`${bar} h-1`} />}
+                  {stage.legend && bench && <Separator className={`${bar} h-1`} />}
                   {bench && (
                     <Panel minSize="20%">
                       <BenchPanel />

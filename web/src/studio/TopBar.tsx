@@ -2,13 +2,8 @@ import { CircleHelp, NotebookText, Redo2, Undo2 } from "lucide-react";
 import { Link } from "react-router";
 import { redo, undo } from "../live/edit";
 import { useSession } from "../live/session";
-import { changeView, useView, type Stage } from "./view";
-
-const STAGES: { stage: Stage; name: string }[] = [
-  { stage: "form", name: "Form" },
-  { stage: "ground", name: "Ground" },
-  { stage: "deliver", name: "Deliver" },
-];
+import { STAGES } from "./stages";
+import { changeView, useView } from "./view";
 
 /** Where one is, and the way back. */
 export function TopBar() {

@@ -1,6 +1,8 @@
 import { useHotkeys } from "react-hotkeys-hook";
 import { redo, undo } from "../live/edit";
-import { changeView, useView, type Bench, type Stage } from "./view";
+import { layDown } from "../tools/tool";
+import { STAGES } from "./stages";
+import { changeView, useView, type Bench } from "./view";
 
 /** Every key of the studio, for the help sheet too. */
 export const KEYS: [string, string][] = [
@@ -14,14 +16,12 @@ export const KEYS: [string, string][] = [
   ["W", "Flow lines: where water runs"],
   ["N", "Add a step"],
   ["S, M", "Survey; moments"],
-  ["1, 2, 3", "Stage Form, Ground, Deliver"],
+  [STAGES.map((_, i) => i + 1).join(", "), `Stage ${STAGES.map(({ name }) => name).join(", ")}`],
   ["Arrows, standing on the land", "Walk 6 m or turn; with Shift walk 60 m"],
   ["Up, Down in a field", "A little more or less; with Shift in larger steps"],
-  ["Esc", "Stop showing a mask, one step or the land alone; close a sheet"],
+  ["Esc", "Lay down the tool in hand; stop showing a mask, one step or the land alone"],
   ["?", "This sheet"],
 ];
-
-const STAGES: Stage[] = ["form", "ground", "deliver"];
 
 function toggleBench(bench: Bench) {
   changeView({ bench: useView.getState().bench === bench ? null : bench });
@@ -46,19 +46,20 @@ export function useKeys() {
   });
   useHotkeys("s", () => toggleBench("survey"));
   useHotkeys("m", () => toggleBench("moments"));
-  useHotkeys("1, 2, 3", (event) => {
-    const stage = STAGES[Number(event.key) - 1];
-    if (stage) changeView({ stage });
+  useHotkeys(STAGES.map((_, i) => `${i + 1}`).join(", "), (event) => {
+    const entry = STAGES[Number(event.key) - 1];
+    if (entry) changeView({ stage: entry.stage });
   });
-  useHotkeys("esc", () =>
-    changeView({
-      watched: null,
-      help: false,
-      alone: false,
-      solo: null,
-      pointing: null,
-      onPlace: null,
-    }),
+  // Wherever the focus is: a tool in hand is always laid down.
+  useHotkeys(
+    "esc",
+    ({ target }) => {
+      layDown();
+      // In a field it takes back what was typed, and nothing else.
+      if (target instanceof HTMLInputElement) return;
+      changeView({ watched: null, help: false, alone: false, solo: null });
+    },
+    { enableOnFormTags: true },
   );
   useHotkeys("shift+slash, ?", () => changeView({ help: true }));
 }

@@ -1,13 +1,12 @@
 import { create } from "zustand";
-import type { Stroke } from "../api/types";
 import { say } from "../live/session";
 import { LAND } from "../live/recipe";
+import type { Tool } from "../tools/tool";
+import type { StageName } from "./stages";
 
-export type Stage = "form" | "ground" | "deliver";
 export type Projection = "relief" | "plan";
 export type CompareMode = "divider" | "side" | "difference";
 export type Bench = "survey" | "moments" | "core" | "figures";
-export type Tool = "section" | "core" | "ruler" | "sun" | "stand";
 export type FrameGuide = "none" | "16:9" | "2:1" | "3:1";
 
 /** A place on the land, metres east and north. */
@@ -21,12 +20,9 @@ export interface Line {
   to: Place;
 }
 
-/** A brush, as strokes keep it. */
-export type Brush = Omit<Stroke, "points">;
-
 /** How the artist looks at a landscape, kept for each landscape. */
 interface KeptView {
-  stage: Stage;
+  stage: StageName;
   projection: Projection;
   greyForm: boolean;
   /** What steps left behind, shown instead of the ground. */
@@ -49,6 +45,7 @@ interface KeptView {
 
 interface ViewState extends KeptView {
   landscape: string | null;
+  /** What is in hand. */
   tool: Tool;
   /** Nothing but the land is on the screen. */
   alone: boolean;
@@ -64,15 +61,6 @@ interface ViewState extends KeptView {
   pointer: Place | null;
   ruler: Line | null;
   core: Place | null;
-  /** The parameter whose place the next click on the land chooses. */
-  pointing: string | null;
-  onPlace: ((place: Place) => void) | null;
-  /** The outline being edited on the plan. */
-  outline: Place[] | null;
-  onOutline: ((outline: Place[]) => void) | null;
-  /** The brush in hand, and where its strokes go. */
-  brush: Brush | null;
-  onStroke: ((stroke: Stroke, finished: boolean) => void) | null;
   sheetOf: string | null;
   help: boolean;
 }
@@ -96,7 +84,7 @@ const KEPT: KeptView = {
 };
 
 const PASSING = {
-  tool: "section" as Tool,
+  tool: { name: "section" } as Tool,
   alone: false,
   showBefore: false,
   watched: null,
@@ -109,12 +97,6 @@ const PASSING = {
   pointer: null,
   ruler: null,
   core: null,
-  pointing: null,
-  onPlace: null,
-  outline: null,
-  onOutline: null,
-  brush: null,
-  onStroke: null,
   sheetOf: null,
   help: false,
 };

@@ -3,15 +3,13 @@ import { useThree } from "@react-three/fiber";
 import { useEffect, useRef } from "react";
 import type { OrbitControls as Controls } from "three-stdlib";
 import { changeView, useView } from "../../studio/view";
-
-/** Where the camera stands and what it looks at, in widths of the land. */
-export const FIRST_POSE = [-0.58, 0.44, 0.66, -0.02, 0, 0.02];
+import { useTakesDrags } from "../../tools/handlers";
+import { FIRST_POSE } from "../pose";
 
 /** A camera above the land that all views of it share, and that is kept. */
 export function FlyControls() {
   const controls = useRef<Controls>(null);
-  // With a brush in hand drags paint and do not turn the land.
-  const held = useView((view) => view.brush !== null);
+  const held = useTakesDrags();
   const invalidate = useThree((state) => state.invalidate);
   // Another camera has controls of its own, which know nothing yet.
   const lens = useThree((state) => state.camera);

@@ -3,6 +3,7 @@ import { useEffect, useMemo, useRef } from "react";
 import { Frustum, Vector2, Vector3, type Camera, type Mesh, type Raycaster } from "three";
 import { sizeOf, type Picture } from "../../live/picture";
 import { useView } from "../../studio/view";
+import { accentColour, STRIPES, usePhase } from "../hatch";
 import { useLandCanvas } from "../useLandCanvas";
 import { useAir } from "./air";
 import { mostLift, type CoverRelief } from "./coverRelief";
@@ -99,6 +100,21 @@ export function LandMesh({ picture, ...events }: Props) {
     setUniforms(material, air);
     invalidate();
   }, [air, material, invalidate]);
+
+  useEffect(() => {
+    const { cols, rows } = picture.header;
+    const [red, green, blue] = accentColour().map((value) => value / 255);
+    setUniforms(material, {
+      accent: new Vector3(red, green, blue),
+      stripe: Math.max(1, Math.max(cols, rows) / STRIPES.over),
+    });
+    invalidate();
+  }, [picture, material, invalidate]);
+  const phase = usePhase(picture.mask !== null);
+  useEffect(() => {
+    setUniforms(material, { phase });
+    invalidate();
+  }, [phase, material, invalidate]);
 
   const ground = useMemo(() => {
     const { low_m, sea_level_m } = picture.header;

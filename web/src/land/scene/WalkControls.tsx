@@ -3,6 +3,7 @@ import { useEffect } from "react";
 import type { Picture } from "../../live/picture";
 import { changeView, useView } from "../../studio/view";
 import { walked } from "../standing";
+import { takesDrags } from "../../tools/handlers";
 
 /** Metres of a step, and of one in a hurry. */
 const STEP_M = 6;
@@ -45,7 +46,7 @@ export function WalkControls({ picture }: { picture: Picture }) {
       move(wanted);
     };
     const onDrag = (event: PointerEvent) => {
-      if (event.buttons !== 1 || useView.getState().brush) return;
+      if (event.buttons !== 1 || takesDrags()) return;
       const perPixel = 1.2 / canvas.clientHeight;
       move({ turn: -event.movementX * perPixel, raise: event.movementY * perPixel });
     };

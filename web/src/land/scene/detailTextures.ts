@@ -32,14 +32,17 @@ export interface Details {
 export function useDetails(ids: string[]): Details | null {
   const landscape = useSession((state) => state.landscape);
   const recipe = useRecipe();
+  const head = useSession((state) => state.head);
   const shown = ids.slice(0, MOST_COVERS);
   const covers = shown.map((id) => recipe?.covers.find((cover) => cover.id === id));
+  // Of the head alone: what is not kept yet, the service does not know.
+  const kept = shown.map((id) => head?.recipe.covers.find((cover) => cover.id === id));
   const bytes = useQueries({
-    queries: covers.map((cover) => ({
+    queries: kept.map((cover) => ({
       queryKey: ["detail", landscape, cover?.id, cover?.material ?? null],
       enabled: landscape !== null && cover !== undefined,
       staleTime: Infinity,
-      queryFn: () => fetchDetail(landscape ?? "", cover?.id ?? ""),
+      queryFn: () => fetchDetail(landscape ?? "", cover?.id ?? "", head?.revision ?? 0),
     })),
     combine: (results) => ({
       all: results.map((result) => result.data),
@@ -92,9 +95,13 @@ function reliefOf(cover: Cover | undefined, levels: Uint8Array[]): CoverRelief {
   };
 }
 
-async function fetchDetail(landscape: string, cover: string): Promise<Uint8Array> {
+async function fetchDetail(
+  landscape: string,
+  cover: string,
+  revision: number,
+): Promise<Uint8Array> {
   const path = `/api/landscapes/${landscape}/covers/${encodeURIComponent(cover)}/detail`;
-  const answer = await fetch(`${path}?side=${SIDE}`);
+  const answer = await fetch(`${path}?side=${SIDE}&revision=${revision}`);
   if (!answer.ok) throw new Error(`The material of ${cover} cannot be fetched.`);
   const bytes = new Uint8Array(await answer.arrayBuffer());
   return bytes.length === 2 * PICTURE ? bytes : enlarged(bytes);

@@ -29,13 +29,18 @@ export function pictureTextures(picture: Picture) {
   ground.magFilter = ground.minFilter = NearestFilter;
   const sunlit = new DataTexture(picture.sunlit, cols, rows, RedFormat, UnsignedByteType);
   sunlit.magFilter = sunlit.minFilter = LinearFilter;
-  for (const texture of [heights, ground, sunlit]) {
+  // One cell of nothing where no mask is watched.
+  const mask = picture.mask
+    ? new DataTexture(picture.mask, cols, rows, RedFormat, UnsignedByteType)
+    : new DataTexture(new Uint8Array(1), 1, 1, RedFormat, UnsignedByteType);
+  mask.magFilter = mask.minFilter = NearestFilter;
+  for (const texture of [heights, ground, sunlit, mask]) {
     texture.wrapS = texture.wrapT = ClampToEdgeWrapping;
     // Rows of bytes are not padded.
     texture.unpackAlignment = texture === heights ? 4 : 1;
     texture.needsUpdate = true;
   }
-  return { heights, ground, sunlit };
+  return { heights, ground, sunlit, mask };
 }
 
 /** What is painted of a picture, for the shaders; named for its size, which a

@@ -1,9 +1,10 @@
+import { STRIPES } from "../../hatch";
 import { AIR } from "./air";
 import { CLOSE_UP } from "./closeUp";
 import { TONES } from "./tones";
 
-/** Most covers whose materials are shown close up. */
-export const MOST_COVERS = 16;
+/** Most covers whose materials are shown close up: as many as a recipe may have. */
+export const MOST_COVERS = 32;
 
 export const landVertex = /* glsl */ `
 in vec3 coarse;
@@ -62,6 +63,10 @@ uniform highp sampler2D heights;
 uniform vec2 cells;
 uniform float sea;
 uniform float rise;
+uniform sampler2D mask;
+uniform vec3 accent;
+uniform float stripe;
+uniform float phase;
 ${AIR}
 ${TONES}
 
@@ -82,6 +87,13 @@ vec3 cutRock() {
   return stone * (0.86 + 0.28 * fract(sin(bed * 12.9898) * 43758.5453));
 }
 
+/** The watched mask, as stripes over what is shown. */
+vec3 hatched(vec3 colour, vec2 uv) {
+  float share = vWall > 0.0 ? 0.0 : texture(mask, uv).r;
+  float across = mod((vCell.x + vCell.y) / stripe + phase, ${STRIPES.pitch.toFixed(1)});
+  return mix(colour, accent, across < ${STRIPES.width.toFixed(1)} && share > 0.02 ? share : 0.0);
+}
+
 void main() {
   vec2 uv = (vCell + 0.5) / cells;
   vec3 painted = texture(map, vec2(uv.x, 1.0 - uv.y)).rgb;
@@ -96,7 +108,7 @@ void main() {
   vec3 down = normalize(vPlace - cameraPosition);
   float flatness = 1.0 + min(down.y, 0.0);
   if (water) bare = mix(bare, vec3(0.66, 0.73, 0.8), 0.8 * flatness * flatness * flatness);
-  shown = vec4(mix(bare, sqrt(vBack), thick), 1.0);
+  shown = vec4(hatched(mix(bare, sqrt(vBack), thick), uv), 1.0);
 #else
   vec3 light = unshouldered(linear(painted));
   vec3 way = vPlace - cameraPosition;
@@ -134,7 +146,7 @@ void main() {
     light *= mix(close, vec3(1.0), smoothstep(reach.x, reach.y, far));
   }
   if (haze > 0.0) light = light * vLost + vBack * (1.0 - vLost);
-  shown = vec4(srgb(shoulder(light)), 1.0);
+  shown = vec4(hatched(srgb(shoulder(light)), uv), 1.0);
 #endif
 }
 `;
