@@ -218,7 +218,15 @@ impl GroundMaps<'_> {
     /// The difference between white and black in the map of displacement.
     fn displacement_range_m(&self) -> f32 {
         let covers = self.recipe.covers.iter().filter(|cover| cover.on);
-        let most = covers.map(|cover| cover.displacement_m).fold(0.0, f32::max);
+        // As far as the material swings, so that no height is cut off.
+        let most = covers.map(|cover| {
+            let reach = match &cover.material {
+                Some(_) => cover.texture.laying().height_reach(),
+                None => 0.5,
+            };
+            2.0 * reach * cover.displacement_m
+        });
+        let most = most.fold(0.0, f32::max);
         if most > 0.0 { most } else { 1.0 }
     }
 

@@ -82,6 +82,27 @@ impl Layer {
         }
     }
 
+    /// What it is, for people.
+    pub fn title(self) -> &'static str {
+        match self {
+            Self::Height => "Heights, float32 GeoTIFF",
+            Self::Height16 => "Heights, 16-bit PNG, with its range",
+            Self::Slope => "Slope in degrees, GeoTIFF",
+            Self::Weights => "Weights of the ground, RGBA PNG",
+            Self::Albedo => "Colour without light, PNG",
+            Self::Normal => "Normal map, PNG",
+            Self::NormalDown => "Normals with green downwards, PNG",
+            Self::Roughness => "Roughness, PNG",
+            Self::Displacement => "Relief of the ground, 16-bit PNG",
+            Self::Occlusion => "Occlusion, PNG",
+            Self::Id => "Which ground, PNG",
+            Self::Covers => "A mask for each ground, 16-bit PNG",
+            Self::Hillshade => "Hillshade, PNG",
+            Self::Plan => "Plan under the sun, PNG",
+            Self::Recipe => "The recipe, JSON",
+        }
+    }
+
     /// Whether it asks what the ground is made of.
     pub(crate) fn is_ground(self) -> bool {
         matches!(

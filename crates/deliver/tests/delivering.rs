@@ -166,3 +166,34 @@ fn a_stopped_delivery_leaves_no_half_file() {
     });
     assert_eq!(left, 0);
 }
+
+/// Breaking up a texture swings its height beyond what the texture has; the map's
+/// range holds all of it, and its side file says how far black and white are.
+#[test]
+fn displacement_is_not_cut_off() {
+    let dir = tempfile::tempdir().expect("a folder");
+    let document = serde_json::json!({
+        "version": 1, "name": "Level", "extent": { "width_m": 60, "depth_m": 60 },
+        "strands": [{ "name": "land", "steps": [] }],
+        "covers": [{ "id": "a", "name": "Rock", "colour": "#777777", "material": "granite",
+            "displacement_m": 4, "texture": { "size_m": 10, "broken_up": true } }],
+    });
+    let recipe = Recipe::from_value(document).expect("valid");
+    let grower = Grower::new(1 << 26);
+    let order = Order {
+        recipe: &recipe,
+        assets: &NoAssets,
+        cells: 512,
+        tile: None,
+        layers: &[Layer::Displacement],
+    };
+    deliver(&grower, order, dir.path(), &|_| (), Run::to_the_end()).expect("delivers");
+    let map = read(&dir.path().join("displacement.png"));
+    let (low, high) = map.channels[0].range();
+    assert!(low > 0.0 && high < 65_535.0, "cut off at {low} or {high}");
+    let side = std::fs::read_to_string(dir.path().join("displacement.json")).expect("there");
+    let side: serde_json::Value = serde_json::from_str(&side).expect("JSON");
+    let white = side["white_m"].as_f64().expect("metres");
+    // √3 − ½ of four metres, either way.
+    assert!((white - 4.0 * (3_f64.sqrt() - 0.5)).abs() < 1e-4, "{white}");
+}

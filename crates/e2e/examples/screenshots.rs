@@ -94,6 +94,7 @@ async fn main() -> Result<()> {
     page.click(&test_id("bench-figures")).await?;
     page.click(&test_id("open-massif")).await?;
     page.click(&test_id("show-plan")).await?;
+    page.open_menu("look-menu").await?;
     page.click(&test_id("contours")).await?;
     shots.take("plan").await?;
 
@@ -103,13 +104,18 @@ async fn main() -> Result<()> {
         .await?;
     page.click(&test_id("open-massif")).await?;
     shots.take("core").await?;
+    page.open_menu("look-menu").await?;
     page.click(&test_id("contours")).await?;
 
     page.click(&test_id("show-relief")).await?;
+    page.open_menu("look-menu").await?;
     page.click(&test_id("flow-lines")).await?;
+    page.open_menu("look-menu").await?;
     page.choose(&test_id("show-trace"), "change").await?;
     shots.take_in_full("erosion").await?;
+    page.open_menu("look-menu").await?;
     page.choose(&test_id("show-trace"), "").await?;
+    page.open_menu("look-menu").await?;
     page.click(&test_id("flow-lines")).await?;
 
     page.click(&test_id("open-massif")).await?;
@@ -137,19 +143,25 @@ async fn main() -> Result<()> {
     shots.take_in_full("ground").await?;
 
     page.click(&test_id("open-snow")).await?;
+    page.open_menu("camera-menu").await?;
     page.choose(&test_id("lens"), "28").await?;
     page.click(&test_id("stand")).await?;
     page.click_at(&test_id("relief"), 0.40, 0.70).await?;
     page.until(&test_id("stand"), |text| text.contains("Rise"))
         .await?;
+    page.open_menu("camera-menu").await?;
     page.choose(&test_id("frame"), "2:1").await?;
     if shots.wants("standing") {
+        page.open_menu("look-menu").await?;
         page.choose(&test_id("detail"), &FINE.to_string()).await?;
+        page.click(&test_id("look-menu")).await?;
         shots.grown_fine().await?;
         shots.take_in_full("standing").await?;
     }
+    page.open_menu("camera-menu").await?;
     page.choose(&test_id("frame"), "none").await?;
     page.click(&test_id("stand")).await?;
+    page.open_menu("camera-menu").await?;
     page.choose(&test_id("lens"), "35").await?;
 
     page.click(&test_id("stage-deliver")).await?;

@@ -16,6 +16,8 @@ use serde_json::json;
 /// How long the interface may take to show something. The tests' build is
 /// slower than the real one, and the machine may be busy.
 const PATIENCE: Duration = Duration::from_secs(100);
+/// How long a window may take to close.
+const TO_END: Duration = Duration::from_secs(10);
 const LOOK_EVERY: Duration = Duration::from_millis(100);
 
 /// A browser window; gone when dropped.
@@ -129,6 +131,17 @@ impl Browser {
             .await?)
     }
 
+    /// Opens a menu over the land, by its test id, if it is not open.
+    pub async fn open_menu(&self, menu: &str) -> Result<()> {
+        let css = crate::test_id(menu);
+        let summary = self.find(&css).await?;
+        let open = "return document.querySelector(arguments[0]).parentElement.open";
+        if self.script(open, vec![json!(css)]).await? != json!(true) {
+            summary.click().await?;
+        }
+        Ok(())
+    }
+
     /// Chooses an entry of a drop-down list by its value.
     pub async fn choose(&self, css: &str, value: &str) -> Result<()> {
         self.on(css, async |list| list.select_by_value(value).await)
@@ -226,6 +239,16 @@ impl Browser {
         for &value in modifiers.iter().rev() {
             keys = keys.then(KeyAction::Up { value });
         }
+        Ok(self.client.perform_actions(keys).await?)
+    }
+
+    /// Holds a key down until it has repeated `times`, and lets it go.
+    pub async fn repeat(&self, key: char, times: usize) -> Result<()> {
+        let mut keys = KeyActions::new("keyboard".to_owned());
+        for _ in 0..times {
+            keys = keys.then(KeyAction::Down { value: key });
+        }
+        let keys = keys.then(KeyAction::Up { value: key });
         Ok(self.client.perform_actions(keys).await?)
     }
 
@@ -329,7 +352,18 @@ impl Browser {
 }
 
 impl Drop for Browser {
+    /// The driver alone would leave Chromium drawing on, beside the tests that follow
+    /// a failed one.
     fn drop(&mut self) {
+        let client = self.client.clone();
+        let ended = std::thread::spawn(move || {
+            let runtime = tokio::runtime::Builder::new_current_thread()
+                .enable_all()
+                .build()?;
+            let end = async { tokio::time::timeout(TO_END, client.close()).await };
+            std::io::Result::Ok(runtime.block_on(end).is_ok())
+        });
+        let _ = ended.join();
         let _ = self.driver.kill();
         let _ = self.driver.wait();
     }

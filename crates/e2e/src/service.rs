@@ -54,6 +54,25 @@ impl Service {
         Ok(())
     }
 
+    /// Lets the database go away for the service, or come back.
+    ///
+    /// # Errors
+    /// When there is no database server.
+    pub async fn database_answers(&self, answers: bool) -> Result<()> {
+        let given = std::env::var("DATABASE_URL")?;
+        let name = self.database.rsplit('/').next().context("a name")?;
+        let mut connection = PgConnection::connect(&given).await?;
+        let allow = format!("alter database {name} with allow_connections {answers}");
+        connection.execute(sqlx::AssertSqlSafe(allow)).await?;
+        if !answers {
+            let end = format!(
+                "select pg_terminate_backend(pid) from pg_stat_activity where datname = '{name}'"
+            );
+            connection.execute(sqlx::AssertSqlSafe(end)).await?;
+        }
+        Ok(())
+    }
+
     /// A window with the demo open and grown, no finer at rest than while one works:
     /// what is finer takes time that tests do not have.
     ///
@@ -61,6 +80,16 @@ impl Service {
     /// When the browser does not start, or the demo does not grow.
     pub async fn open_demo(&self) -> Result<Browser> {
         let browser = Browser::open(self.folder()).await?;
+        self.open_demo_in(&browser).await?;
+        Ok(browser)
+    }
+
+    /// The same in a window that is open. After a restart the service has another
+    /// address, at which the window knows nothing of how landscapes are looked at.
+    ///
+    /// # Errors
+    /// When the demo does not grow.
+    pub async fn open_demo_in(&self, browser: &Browser) -> Result<()> {
         browser.go(&self.page("/")).await?;
         let link = browser.find("a[href*='/landscapes/']").await?;
         let path = link.attr("href").await?.context("its address")?;
@@ -68,7 +97,7 @@ impl Service {
         browser.look_next(&path, &view).await?;
         browser.follow("Hollin Fjord").await?;
         browser.grown().await?;
-        Ok(browser)
+        Ok(())
     }
 
     /// The address of a page.
@@ -86,7 +115,7 @@ impl Service {
     /// # Errors
     /// When none comes.
     pub async fn downloaded(&self, ending: &str) -> Result<PathBuf> {
-        const PATIENCE: Duration = Duration::from_secs(30);
+        const PATIENCE: Duration = Duration::from_secs(100);
         let start = Instant::now();
         while start.elapsed() < PATIENCE {
             for entry in std::fs::read_dir(self.folder())? {

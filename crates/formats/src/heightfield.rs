@@ -93,12 +93,22 @@ pub(crate) fn split_channels(
     values: impl Iterator<Item = f32>,
 ) -> Result<Vec<Grid>, ReadError> {
     let mut channels = vec![Vec::with_capacity(cols * rows); count];
-    for (i, value) in values.enumerate() {
-        channels[i % count].push(value);
-    }
+    deal(&mut channels, values);
     let grid = |values| Grid::from_vec(cols, rows, values);
     let channels: Result<_, _> = channels.into_iter().map(grid).collect();
     channels.map_err(|error| ReadError::damaged(format, error))
+}
+
+/// Deals values out to the channels in turn.
+pub(crate) fn deal(channels: &mut [Vec<f32>], mut values: impl Iterator<Item = f32>) {
+    'all: loop {
+        for channel in channels.iter_mut() {
+            match values.next() {
+                Some(value) => channel.push(value),
+                None => break 'all,
+            }
+        }
+    }
 }
 
 /// Refuses cells that carry the value for “no data”.

@@ -5,7 +5,7 @@ use std::io::{Cursor, Write};
 use png::{BitDepth, ColorType};
 use terrain::Grid;
 
-use crate::heightfield::{Picture, split_channels};
+use crate::heightfield::{Picture, deal};
 use crate::png_rows::encoder;
 use crate::{Heightfield, Limits, PixelKind, ReadError, Units, WriteError};
 
@@ -61,30 +61,45 @@ fn decode(
             expected: "grey values of 8 or 16 bits",
         });
     }
-    let size = reader.output_buffer_size().ok_or(ReadError::TooLarge {
-        cols: cols.into(),
-        rows: rows.into(),
-        limit: limits.cells,
-    })?;
-    let mut buffer = vec![0; size];
-    reader.next_frame(&mut buffer).map_err(damaged)?;
-    let size = (cols as usize, rows as usize);
-    let (channels, white) = match depth {
-        BitDepth::Sixteen => {
-            let pairs = buffer.chunks_exact(2);
-            let values = pairs.map(|pair| f32::from(u16::from_be_bytes([pair[0], pair[1]])));
-            (
-                split_channels(FORMAT, size, kind.samples(), values)?,
-                65_535,
-            )
-        }
-        _ => {
-            let values = buffer.iter().map(|&v| f32::from(v));
-            (split_channels(FORMAT, size, kind.samples(), values)?, 255)
-        }
+    let (cols, rows) = (cols as usize, rows as usize);
+    let mut channels = vec![Vec::with_capacity(cols * rows); kind.samples()];
+    let white = match depth {
+        BitDepth::Sixteen => 65_535,
+        _ => 255,
     };
+    let mut take = |bytes: &[u8]| match depth {
+        BitDepth::Sixteen => {
+            let pairs = bytes.chunks_exact(2);
+            deal(
+                &mut channels,
+                pairs.map(|pair| f32::from(u16::from_be_bytes([pair[0], pair[1]]))),
+            );
+        }
+        _ => deal(&mut channels, bytes.iter().map(|&v| f32::from(v))),
+    };
+    match reader.info().interlaced {
+        // Row by row: a small file may hold a picture of gigabytes, and must not be
+        // in memory twice.
+        false => {
+            while let Some(row) = reader.next_row().map_err(damaged)? {
+                take(row.data());
+            }
+        }
+        true => {
+            let size = reader.output_buffer_size().ok_or(ReadError::TooLarge {
+                cols: cols as u64,
+                rows: rows as u64,
+                limit: limits.cells,
+            })?;
+            let mut buffer = vec![0; size];
+            reader.next_frame(&mut buffer).map_err(damaged)?;
+            take(&buffer);
+        }
+    }
+    let grid = |values| Grid::from_vec(cols, rows, values);
+    let channels: Result<_, _> = channels.into_iter().map(grid).collect();
     Ok(Picture {
-        channels,
+        channels: channels.map_err(|error| ReadError::damaged(FORMAT, error))?,
         units: Units::Steps { white },
     })
 }

@@ -35,7 +35,9 @@ async fn rivers_and_snow_leave_ledgers_and_traces_and_can_be_undone() -> Result<
         .await?;
 
     // What was left behind can be shown instead of the ground.
+    browser.open_menu("look-menu").await?;
     browser.choose(&test_id("show-trace"), "drainage").await?;
+    browser.open_menu("look-menu").await?;
     browser.choose(&test_id("show-trace"), "change").await?;
     browser.grown().await?;
 
@@ -88,6 +90,7 @@ async fn a_second_rain_spares_outcrops() -> Result<()> {
     browser
         .until("[aria-label=Ledger]", |text| text.contains("Dropped"))
         .await?;
+    browser.open_menu("look-menu").await?;
     browser.click(&test_id("flow-lines")).await?;
 
     browser.click(&test_id("bench")).await?;

@@ -135,7 +135,7 @@ async fn a_core_sample_leads_to_the_step_that_did_it() -> Result<()> {
         .until(&test_id("core-log"), |text| text.contains("Massif"))
         .await?;
     ensure!(
-        log.contains("Gneiss") && log.contains("wear"),
+        log.contains("Gneiss") && log.contains("Wear"),
         "the log reads ‘{log}’"
     );
     browser.click(&test_id("core-crags")).await?;
@@ -218,9 +218,7 @@ async fn undo_goes_on_after_a_restart() -> Result<()> {
         .until(REVISION, |text| text == "kept as revision 2")
         .await?;
     service.restart().await?;
-    browser.go(&service.page("/")).await?;
-    browser.follow("Hollin Fjord").await?;
-    browser.grown().await?;
+    service.open_demo_in(&browser).await?;
     browser.click(&test_id("undo")).await?;
     browser.until(MEAN, |text| text == mean).await?;
     browser.close().await

@@ -108,13 +108,17 @@ async fn covers_are_made_of_materials_and_reordered() -> Result<()> {
     browser.until(&share, |text| text != before).await?;
 
     // At rest the land becomes as fine as one likes.
+    browser.open_menu("look-menu").await?;
     browser.choose(&test_id("detail"), "1024").await?;
     browser
         .until(&test_id("status"), |text| text.contains("1024 ×"))
         .await?;
+    browser.open_menu("look-menu").await?;
     browser.choose(&test_id("detail"), "512").await?;
 
+    browser.open_menu("camera-menu").await?;
     browser.choose(&test_id("lens"), "24").await?;
+    browser.open_menu("camera-menu").await?;
     browser.choose(&test_id("frame"), "2:1").await?;
     browser.find(&test_id("frame-guide")).await?;
     browser.click(&test_id("stand")).await?;

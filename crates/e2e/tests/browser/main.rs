@@ -1,8 +1,12 @@
 //! The real interface, driven by real clicks and keys in headless Chromium.
 
+mod accessible;
 mod erosion;
 mod files;
 mod form;
 mod ground;
 mod ground_tools;
+mod many_covers;
+mod outage;
 mod slice;
+mod tools;

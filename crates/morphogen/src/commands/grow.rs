@@ -3,7 +3,7 @@
 use std::collections::HashMap;
 use std::path::PathBuf;
 
-use anyhow::{Context, anyhow};
+use anyhow::anyhow;
 use clap::{Args, ValueEnum};
 use deliver::{DeliverError, Delivered, Layer, Order, deliver};
 use recipe::view::LedgerSums;
@@ -11,7 +11,7 @@ use recipe::{GrowError, Grower, Recipe};
 use serde_json::{Value, json};
 use terrain::Run;
 
-use super::{Failure, read_recipe};
+use super::{Failure, WorkLimit, read_recipe, threads};
 use crate::progress::Bar;
 
 /// Grow a recipe into files.
@@ -41,6 +41,8 @@ pub struct Grow {
     /// Memory for intermediate results, MiB
     #[arg(long, default_value_t = 1024)]
     cache: usize,
+    #[command(flatten)]
+    work: WorkLimit,
     /// Print what came of it as well, for programs
     #[arg(long, value_enum)]
     report: Option<Report>,
@@ -71,12 +73,8 @@ impl Grow {
         } else {
             self.only
         };
-        let threads = self.threads.unwrap_or(0);
-        let pool = rayon::ThreadPoolBuilder::new()
-            .num_threads(threads)
-            .build()
-            .context("cannot start threads")?;
-        let grower = Grower::new(self.cache << 20);
+        let pool = threads(self.threads)?;
+        let grower = Grower::within(self.work.budget().of_export(), self.cache << 20);
         let bar = Bar::new(&recipe.name);
         let delivered = pool.install(|| {
             let order = Order {
@@ -90,7 +88,9 @@ impl Grow {
             deliver(&grower, order, &self.out, &report, Run::to_the_end())
         });
         let delivered = delivered.map_err(|error| match error {
-            DeliverError::Grow(GrowError::MissingAsset { .. }) => Failure::Input(anyhow!(error)),
+            DeliverError::Grow(GrowError::MissingAsset { .. } | GrowError::TooCostly(_)) => {
+                Failure::Input(anyhow!(error))
+            }
             other => Failure::Other(anyhow!(other)),
         })?;
         bar.done();

@@ -12,8 +12,9 @@ mod survey;
 use std::path::{Path, PathBuf};
 
 use anyhow::Context;
-use clap::Subcommand;
+use clap::{Args, Subcommand};
 use recipe::Recipe;
+use recipe::grow::Budget;
 
 use crate::local_assets::LocalAssets;
 
@@ -29,6 +30,41 @@ impl From<anyhow::Error> for Failure {
     fn from(error: anyhow::Error) -> Self {
         Self::Other(error)
     }
+}
+
+/// What a piece of work may take.
+#[derive(Args)]
+struct WorkLimit {
+    /// Most memory that one step may take while somebody waits, MiB; an export takes
+    /// up to three times as much [default: a quarter of the machine's]
+    #[arg(long)]
+    work_memory: Option<u64>,
+    /// Most time that growing may take, about, minutes of this machine's
+    #[arg(long, default_value_t = 60)]
+    work_minutes: u32,
+}
+
+impl WorkLimit {
+    fn budget(&self) -> Budget {
+        let mut machine = sysinfo::System::new();
+        machine.refresh_memory();
+        let quarter = (machine.total_memory() / 4).max(1 << 30);
+        Budget {
+            bytes: self.work_memory.map_or(quarter, |mib| mib << 20) as f64,
+            work: Budget::USUAL_WORK * f64::from(self.work_minutes) / 60.0,
+        }
+    }
+}
+
+/// Threads to grow on; none means one for each processor.
+fn threads(count: Option<usize>) -> anyhow::Result<rayon::ThreadPool> {
+    /// Strands and masks take in one another many levels deep.
+    const STACK_BYTES: usize = 64 << 20;
+    rayon::ThreadPoolBuilder::new()
+        .num_threads(count.unwrap_or(0))
+        .stack_size(STACK_BYTES)
+        .build()
+        .context("cannot start threads")
 }
 
 /// Reads a recipe and the imported files that it names, from `folder` or from

@@ -8,7 +8,7 @@ use anyhow::{Context, anyhow};
 use clap::{Args, ValueEnum};
 use formats::{Heightfield, Limits, WriteError, read_heightfield};
 use terrain::erosion::drain;
-use terrain::grid::with_apron;
+use terrain::grid::{with_apron, with_edge_repeated};
 use terrain::picture::{Sun, hillshade};
 use terrain::reading::{
     Bend, aspect_deg, curvature_per_km, position_index_m, range_of_nine_m, ruggedness_m,
@@ -20,8 +20,9 @@ use super::Failure;
 
 /// Take a reading of a heightfield.
 ///
-/// Readings are written as float32 GeoTIFF, hillshade as PNG. Cells must be
-/// square. The edge is continued in a straight line.
+/// What is written depends on the suffix of the output: .tif is a float32 GeoTIFF
+/// with the size and place of the cells; hillshade may be a .png as well. Cells must
+/// be square. The edge is continued in a straight line.
 #[derive(Args)]
 pub struct Read {
     /// What to read
@@ -69,6 +70,13 @@ enum Reading {
     Area,
 }
 
+/// What is written.
+#[derive(Clone, Copy)]
+enum Output {
+    GeoTiff,
+    Png,
+}
+
 /// The most cells of a file that this command takes: 16k × 16k.
 const LIMITS: Limits = Limits {
     cells: 16_384 * 16_384,
@@ -76,14 +84,16 @@ const LIMITS: Limits = Limits {
 
 impl Read {
     pub fn run(self) -> Result<(), Failure> {
+        let output = self.output_kind().map_err(Failure::Input)?;
         let bytes = fs::read(&self.input)
             .with_context(|| format!("cannot read {}", self.input.display()))
             .map_err(Failure::Input)?;
         let heightfield = read_heightfield(&bytes, LIMITS)
             .with_context(|| self.input.display().to_string())
             .map_err(Failure::Input)?;
+        drop(bytes);
         let cell_m = self.cell_m(&heightfield).map_err(Failure::Input)?;
-        let values = &heightfield.values;
+        let values = heightfield.values;
         let frame = Frame::covering(
             Extent {
                 width_m: values.cols() as f64 * cell_m,
@@ -91,16 +101,21 @@ impl Read {
             },
             cell_m,
         );
-        let wide = with_apron(values);
         if matches!(self.reading, Reading::Hillshade) {
             let sun = Sun {
                 bearing_deg: self.bearing,
                 altitude_deg: self.altitude,
             };
+            let wide = with_apron(&values);
+            drop(values);
             let shade = hillshade(&wide, cell_m, sun, 1.0);
-            write(&self.output, |out| formats::write_grey8(out, &shade))?;
+            drop(wide);
+            write(&self.output, |out| match output {
+                Output::Png => formats::write_grey8(out, &shade),
+                Output::GeoTiff => formats::write_geotiff(out, &shade.map(f32::from), &frame),
+            })?;
         } else {
-            let read = self.values(&wide, values, cell_m)?;
+            let read = self.values(values, cell_m)?;
             write(&self.output, |out| {
                 formats::write_geotiff(out, &read, &frame)
             })?;
@@ -108,9 +123,44 @@ impl Read {
         Ok(())
     }
 
-    /// The reading of `values`; `wide` is the same with an apron of one cell.
-    fn values(&self, wide: &Grid, values: &Grid, cell_m: f64) -> anyhow::Result<Grid> {
+    /// What the suffix of the output asks for.
+    fn output_kind(&self) -> anyhow::Result<Output> {
+        let suffix = self.output.extension().unwrap_or_default();
+        let suffix = suffix.to_string_lossy().to_ascii_lowercase();
+        match (suffix.as_str(), self.reading) {
+            ("tif" | "tiff", _) => Ok(Output::GeoTiff),
+            ("png", Reading::Hillshade) => Ok(Output::Png),
+            ("png", _) => Err(anyhow!(
+                "{}: a PNG cannot hold the values of this reading; write a .tif",
+                self.output.display()
+            )),
+            _ => Err(anyhow!(
+                "{}: what is to be written? .tif is a GeoTIFF, and hillshade may be a .png",
+                self.output.display()
+            )),
+        }
+    }
+
+    /// The reading of `values`, which are let go as soon as they are not needed.
+    fn values(&self, values: Grid, cell_m: f64) -> anyhow::Result<Grid> {
         const SKY_REACH_M: f64 = 2_000.0;
+        match self.reading {
+            Reading::SkyView => {
+                let margin = sky_margin(SKY_REACH_M, cell_m);
+                let wide = with_edge_repeated(&values, margin);
+                drop(values);
+                return Ok(sky_seen(&wide, SKY_REACH_M, cell_m));
+            }
+            Reading::Area => {
+                let drainage = drain(&values, f32::NEG_INFINITY, Run::to_the_end())?;
+                let area = drainage.area_infinity_cells();
+                let cells = Grid::from_vec(values.cols(), values.rows(), area)?;
+                return Ok(cells.map(|cells| cells * (cell_m * cell_m) as f32));
+            }
+            _ => {}
+        }
+        let wide = &with_apron(&values);
+        drop(values);
         Ok(match self.reading {
             Reading::Slope => slope_deg(wide, cell_m),
             Reading::SlopeQuadratic => slope_of_quadratic_deg(wide, cell_m),
@@ -121,16 +171,7 @@ impl Read {
             Reading::CurvatureProfile => curvature_per_km(wide, cell_m, Bend::Profile),
             Reading::CurvaturePlan => curvature_per_km(wide, cell_m, Bend::Plan),
             Reading::CurvatureMean => curvature_per_km(wide, cell_m, Bend::Mean),
-            Reading::SkyView => {
-                let margin = sky_margin(SKY_REACH_M, cell_m);
-                sky_seen(&padded(values, margin), SKY_REACH_M, cell_m)
-            }
-            Reading::Area => {
-                let drainage = drain(values, f32::NEG_INFINITY, Run::to_the_end())?;
-                let area = drainage.area_infinity_cells();
-                let cells = Grid::from_vec(values.cols(), values.rows(), area)?;
-                cells.map(|cells| cells * (cell_m * cell_m) as f32)
-            }
+            Reading::SkyView | Reading::Area => unreachable!("taken above"),
         })
     }
 
@@ -147,18 +188,6 @@ impl Read {
             )),
         }
     }
-}
-
-/// A grid with its edge repeated outwards: nothing beyond stands higher.
-fn padded(grid: &Grid, margin: usize) -> Grid {
-    let (cols, rows) = (grid.cols() + 2 * margin, grid.rows() + 2 * margin);
-    let inside = |i: usize, count: usize| i.saturating_sub(margin).min(count - 1);
-    Grid::by_rows(cols, rows, |r, row| {
-        let from = grid.row(inside(r, grid.rows()));
-        for (c, value) in row.iter_mut().enumerate() {
-            *value = from[inside(c, from.len())];
-        }
-    })
 }
 
 /// The file appears under its name once it is complete.

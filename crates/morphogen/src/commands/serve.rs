@@ -6,7 +6,9 @@ use std::path::PathBuf;
 use anyhow::Context;
 use clap::Args;
 
-use super::Failure;
+use server::{Archives, Limits};
+
+use super::{Failure, WorkLimit};
 
 /// Open the studio: a web service on this machine.
 ///
@@ -32,6 +34,20 @@ pub struct Serve {
     /// Memory for intermediate results, MiB
     #[arg(long, default_value_t = 1024)]
     cache: usize,
+    #[command(flatten)]
+    work: WorkLimit,
+    /// Most exports that are kept
+    #[arg(long, default_value_t = 20, value_parser = clap::value_parser!(i64).range(1..))]
+    archives: i64,
+    /// Most space that they take together, GiB
+    #[arg(long, default_value_t = 20, value_parser = clap::value_parser!(i64).range(0..1_000_000))]
+    archive_space: i64,
+    /// Serve the interface for programs alone
+    #[arg(long)]
+    without_page: bool,
+    /// Write the log as JSON, a line each
+    #[arg(long)]
+    log_json: bool,
     /// Grow materials when they are first asked for, not ahead
     #[arg(long)]
     materials_when_asked: bool,
@@ -39,20 +55,34 @@ pub struct Serve {
 
 impl Serve {
     pub fn run(self) -> Result<(), Failure> {
-        tracing_subscriber::fmt()
+        let log = tracing_subscriber::fmt()
             .with_env_filter(
                 tracing_subscriber::EnvFilter::try_from_default_env()
                     .unwrap_or_else(|_| "warn,server=info".into()),
             )
-            .with_writer(std::io::stderr)
-            .init();
+            .with_writer(std::io::stderr);
+        match self.log_json {
+            true => log.json().init(),
+            false => log.init(),
+        }
         let config = server::Config {
             database: self.database,
             address: SocketAddr::new(self.address, self.port),
             demo: self.demo,
             cache_dir: self.cache_dir,
             cache_bytes: self.cache << 20,
+            work: self.work.budget(),
+            archives: Archives {
+                most: self.archives,
+                bytes: self.archive_space << 30,
+            },
+            limits: Limits::default(),
         };
+        if !server::has_page() && !self.without_page {
+            let detail = "the page is not in this program: build the front end (./start does \
+                it) and then the program again, or serve --without-page";
+            return Err(anyhow::anyhow!(detail).into());
+        }
         let runtime = tokio::runtime::Runtime::new().context("cannot start")?;
         runtime.block_on(async {
             let server = server::Server::start(config)

@@ -7,8 +7,8 @@ use clap::Args;
 use formats::{Limits, read_heightfield};
 use recipe::Grower;
 use recipe::survey::survey;
-use terrain::erosion::{Geomorphology, geomorphology};
-use terrain::{Frame, Run};
+use terrain::erosion::{Geomorphology, Likeness, geomorphology, likeness};
+use terrain::{Frame, Grid, Run};
 
 use super::{Failure, read_recipe};
 
@@ -59,7 +59,7 @@ impl Survey {
                 .land(&recipe, &assets, &frame, run)
                 .map_err(|error| Failure::Input(anyhow!(error)))?;
             let sea = recipe.sea_level_m as f32;
-            let ours = geomorphology(&land.heights(), frame.cell_m, sea, run)
+            let ours = measured(&land.heights(), frame.cell_m, sea)
                 .map_err(|error| Failure::Other(anyhow!(error)))?;
             print(&recipe.name, &ours, &real_land()?);
         }
@@ -67,54 +67,69 @@ impl Survey {
     }
 }
 
-fn real_land() -> anyhow::Result<Geomorphology> {
-    let read = read_heightfield(REAL_LAND, Limits::default()).context("the real land")?;
-    let (x, y) = read.cell_m.context("the real land has a cell size")?;
-    let sea = f32::NEG_INFINITY;
-    Ok(geomorphology(
-        &read.values,
-        (x * y).sqrt(),
-        sea,
-        Run::to_the_end(),
-    )?)
+type Measures = (Geomorphology, Likeness);
+
+fn measured(heights: &Grid, cell_m: f64, sea: f32) -> anyhow::Result<Measures> {
+    let run = Run::to_the_end();
+    Ok((
+        geomorphology(heights, cell_m, sea, run)?,
+        likeness(heights, cell_m, sea, run)?,
+    ))
 }
 
-fn print(name: &str, ours: &Geomorphology, real: &Geomorphology) {
+fn real_land() -> anyhow::Result<Measures> {
+    let read = read_heightfield(REAL_LAND, Limits::default()).context("the real land")?;
+    let (x, y) = read.cell_m.context("the real land has a cell size")?;
+    measured(&read.values, (x * y).sqrt(), f32::NEG_INFINITY)
+}
+
+/// What is measured: its name, how it is read off, and what it is in nature.
+type Row = (&'static str, fn(&Measures) -> Option<f64>, &'static str);
+
+const ROWS: [Row; 12] = [
+    ("Hack's exponent", |m| m.0.hack, "0.5 to 0.65 (Hack 1957)"),
+    (
+        "Bifurcation ratio",
+        |m| m.0.bifurcation,
+        "3 to 5 (Horton 1945)",
+    ),
+    ("Length ratio", |m| m.0.length, "1.5 to 3.5 (Horton 1945)"),
+    (
+        "Hypsometric integral",
+        |m| Some(m.0.hypsometric),
+        "0.35 old to 0.6 young (Strahler 1952)",
+    ),
+    (
+        "Concavity",
+        |m| m.0.concavity,
+        "0.4 to 0.7 (Tucker and Whipple 2002)",
+    ),
+    (
+        "In closed hollows, %",
+        |m| Some(100.0 * m.1.hollows),
+        "below 6 without lakes",
+    ),
+    (
+        "Mean slope, °",
+        |m| Some(m.1.slope_mean_deg),
+        "depends on the cells",
+    ),
+    (
+        "Slope of the steepest 1 %, °",
+        |m| Some(m.1.slope_steep_deg),
+        "depends on the cells",
+    ),
+    ("Four directions", |m| Some(m.1.four_ways), "below 0.05"),
+    ("Eight directions", |m| Some(m.1.eight_ways), "below 0.03"),
+    ("Slope along the border", |m| Some(m.1.border), "about 1"),
+    ("Skew of the bending", |m| Some(m.1.skew), "-0.5 to 0.5"),
+];
+
+fn print(name: &str, ours: &Measures, real: &Measures) {
     let show = |value: Option<f64>| value.map_or("–".to_owned(), |value| format!("{value:.2}"));
     println!("\n{:32} {:>14} {:>10}  in nature", "", name, "real land");
-    let rows = [
-        (
-            "Hack's exponent",
-            ours.hack,
-            real.hack,
-            "0.5 to 0.65 (Hack 1957)",
-        ),
-        (
-            "Bifurcation ratio",
-            ours.bifurcation,
-            real.bifurcation,
-            "3 to 5 (Horton 1945)",
-        ),
-        (
-            "Length ratio",
-            ours.length,
-            real.length,
-            "1.5 to 3.5 (Horton 1945)",
-        ),
-        (
-            "Hypsometric integral",
-            Some(ours.hypsometric),
-            Some(real.hypsometric),
-            "0.35 old to 0.6 young (Strahler 1952)",
-        ),
-        (
-            "Concavity",
-            ours.concavity,
-            real.concavity,
-            "0.4 to 0.7 (Tucker and Whipple 2002)",
-        ),
-    ];
-    for (law, ours, real, nature) in rows {
-        println!("{law:32} {:>14} {:>10}  {nature}", show(ours), show(real));
+    for (law, read, nature) in ROWS {
+        let (ours, real) = (show(read(ours)), show(read(real)));
+        println!("{law:32} {ours:>14} {real:>10}  {nature}");
     }
 }

@@ -37,8 +37,18 @@ fn serve(database: &str, cache: &TempDir) -> Served {
     Served { child, url }
 }
 
-#[tokio::test]
-async fn an_acknowledged_edit_survives_kill_9() {
+/// Many rounds with `MORPHOGEN_LONG_ATTACK`, a few without.
+fn rounds() -> usize {
+    match std::env::var_os("MORPHOGEN_LONG_ATTACK") {
+        Some(_) => 30,
+        None => 4,
+    }
+}
+
+/// In each round edits are sent one after the other until the service is killed in
+/// the middle of them; all that were acknowledged are there afterwards.
+#[tokio::test(flavor = "multi_thread")]
+async fn acknowledged_edits_survive_kill_9() {
     let given = std::env::var("DATABASE_URL")
         .expect("DATABASE_URL must name a PostgreSQL server; ./check sets it");
     let mut connection = PgConnection::connect(&given)
@@ -55,35 +65,59 @@ async fn an_acknowledged_edit_survives_kill_9() {
     );
     let cache = TempDir::new().expect("a folder");
 
-    let mut served = serve(&database, &cache);
     let client = reqwest::Client::new();
-    let get = |url: String| {
-        let client = client.clone();
-        async move {
-            let answer = client.get(url).send().await.expect("an answer");
-            answer.json::<Value>().await.expect("JSON")
+    let mut last: Option<(i64, String)> = None;
+    let mut acknowledged = 0;
+    for round in 0..rounds() {
+        let mut served = serve(&database, &cache);
+        let (client, url) = (client.clone(), served.url.clone());
+        let shelf = client.get(format!("{url}/api/landscapes")).send().await;
+        let shelf: Value = shelf.expect("an answer").json().await.expect("JSON");
+        let id = shelf[0]["id"].as_str().expect("the demo").to_owned();
+        let head = client
+            .get(format!("{url}/api/landscapes/{id}"))
+            .send()
+            .await;
+        let head: Value = head.expect("an answer").json().await.expect("JSON");
+        if let Some((revision, name)) = &last {
+            let found = head["revision"].as_i64().expect("a number");
+            // One more may have been committed whose answer was lost.
+            assert!(
+                found == *revision || found == revision + 1,
+                "{found}, not {revision}"
+            );
+            if found == *revision {
+                assert_eq!(head["recipe"]["name"], json!(name));
+            }
         }
-    };
-    let shelf = get(format!("{}/api/landscapes", served.url)).await;
-    let id = shelf[0]["id"].as_str().expect("the demo").to_owned();
-    let head = get(format!("{}/api/landscapes/{id}", served.url)).await;
-    let patch = json!([{ "op": "replace", "path": "/name", "value": "Kept" }]);
-    let edit = json!({ "base": head["revision"], "label": "Name", "patch": patch });
-    let acknowledged = client
-        .post(format!("{}/api/landscapes/{id}/edits", served.url))
-        .json(&edit)
-        .send()
-        .await
-        .expect("an answer");
-    assert!(acknowledged.status().is_success());
-    // On Unix, this is SIGKILL: the service gets no chance to tidy up.
-    served.child.kill().expect("killed");
-    served.child.wait().expect("gone");
-
-    let mut served = serve(&database, &cache);
-    let head = get(format!("{}/api/landscapes/{id}", served.url)).await;
-    served.child.kill().expect("killed");
-    served.child.wait().expect("gone");
-    assert_eq!(head["recipe"]["name"], "Kept");
-    assert_eq!(head["undo"], "Name");
+        let mut base = head["revision"].as_i64().expect("a number");
+        let editing = tokio::spawn(async move {
+            let mut kept = None;
+            for k in 0.. {
+                let name = format!("Round {round}, edit {k}");
+                let patch = json!([{ "op": "replace", "path": "/name", "value": name }]);
+                let edit = json!({ "base": base, "label": "Name", "patch": patch });
+                let sent = client
+                    .post(format!("{url}/api/landscapes/{id}/edits"))
+                    .json(&edit);
+                let Ok(answer) = sent.send().await else { break };
+                let Ok(moved) = answer.json::<Value>().await else {
+                    break;
+                };
+                base = moved["revision"].as_i64().expect("an acknowledgement");
+                kept = Some((base, name, k + 1));
+            }
+            kept
+        });
+        tokio::time::sleep(std::time::Duration::from_millis(300)).await;
+        // On Unix, this is SIGKILL: the service gets no chance to tidy up.
+        served.child.kill().expect("killed");
+        served.child.wait().expect("gone");
+        if let Some((revision, name, count)) = editing.await.expect("no panic") {
+            acknowledged += count;
+            last = Some((revision, name));
+        }
+    }
+    println!("{acknowledged} edits acknowledged");
+    assert!(acknowledged > rounds(), "hardly any edit was made");
 }

@@ -1,0 +1,94 @@
+//! Tools over the land: one row, one at a time, laid down with Escape, usable by keys.
+
+use anyhow::{Result, ensure};
+use e2e::{Browser, Service, test_id};
+use serde_json::json;
+
+/// Arrow key by its WebDriver code (W3C WebDriver, 17.4.2).
+const ARROW_UP: char = '\u{e013}';
+
+/// The bar over the land is one row that nothing sticks out of, with the bench open.
+#[tokio::test(flavor = "multi_thread")]
+async fn the_bar_over_the_land_is_one_row() -> Result<()> {
+    let service = Service::start("one_row").await?;
+    let browser = service.open_demo().await?;
+    browser.click(&test_id("stage-ground")).await?;
+    browser.click(&test_id("bench")).await?;
+    let layout = "
+        const bar = document.querySelector('[data-testid=land-tools]');
+        const parts = [...bar.children].map((part) => part.getBoundingClientRect());
+        return [
+            new Set(parts.map((part) => Math.round(part.top))).size,
+            Math.max(...parts.map((part) => part.right)) - bar.getBoundingClientRect().right,
+            Math.max(...parts.map((part) => part.height)),
+        ];";
+    for projection in ["relief", "plan"] {
+        browser
+            .click(&test_id(&format!("show-{projection}")))
+            .await?;
+        let found = browser.script(layout, vec![]).await?;
+        let found: Vec<f64> = serde_json::from_value(found)?;
+        ensure!(
+            found[0] == 1.0 && found[1] <= 0.5 && found[2] < 30.0,
+            "{projection}: {} rows, {} px beyond the edge, {} px high",
+            found[0],
+            found[1],
+            found[2]
+        );
+    }
+    browser.close().await
+}
+
+/// A line is drawn for a mask with keys alone, and Escape lays the tool down; so it
+/// does with a brush.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_line_is_moved_by_keys_and_escape_lays_tools_down() -> Result<()> {
+    let service = Service::start("line").await?;
+    let browser = service.open_demo().await?;
+    browser.click(&test_id("stage-ground")).await?;
+    browser.click(&test_id("open-snow")).await?;
+    browser.click(&test_id("snow.add-reading")).await?;
+    browser.choose(&test_id("snow.3.reading"), "line").await?;
+    let before = browser.grown().await?;
+    browser.click(&test_id("snow.3.edit-line")).await?;
+    let focus = "const corner = document.querySelector('[data-testid=outline-editor] circle');
+        corner.focus(); return corner.getAttribute('cy')";
+    let from = browser.script(focus, vec![]).await?;
+    browser.key(&[Browser::SHIFT], ARROW_UP).await?;
+    browser.grown_since(&before).await?;
+    let to = browser.script(focus, vec![]).await?;
+    ensure!(from != to, "the corner stays at {from}");
+    browser.key(&[], Browser::ESCAPE).await?;
+    browser.until_gone(&test_id("outline-editor")).await?;
+
+    browser
+        .choose(&test_id("snow.3.reading"), "painted")
+        .await?;
+    browser.click(&test_id("paint")).await?;
+    let pressed = "return document.querySelector('[data-testid=paint]').ariaPressed";
+    ensure!(browser.script(pressed, vec![]).await? == json!("true"));
+    browser.key(&[], Browser::ESCAPE).await?;
+    ensure!(
+        browser.script(pressed, vec![]).await? == json!("false"),
+        "the brush is still in hand"
+    );
+    browser.close().await
+}
+
+/// Contour lines are worked out beside the thread that draws, and come.
+#[tokio::test(flavor = "multi_thread")]
+async fn contours_are_drawn() -> Result<()> {
+    let service = Service::start("contours").await?;
+    let browser = service.open_demo().await?;
+    browser.click(&test_id("show-plan")).await?;
+    browser.open_menu("look-menu").await?;
+    browser.click(&test_id("contours")).await?;
+    let count = "return Number(document.querySelector('[data-testid=plan]').dataset.contours)";
+    let since = std::time::Instant::now();
+    // 1,810 m of height, a line each 100 m.
+    while browser.script(count, vec![]).await?.as_f64() < Some(15.0) {
+        ensure!(since.elapsed().as_secs() < 20, "no contour lines");
+        tokio::time::sleep(std::time::Duration::from_millis(200)).await;
+    }
+    browser.close().await
+}
