@@ -54,7 +54,7 @@ impl Combination {
 }
 
 /// All combinations, in the order in which they are offered.
-pub const COMBINATIONS: [Combination; 10] = [
+pub const COMBINATIONS: [Combination; 14] = [
     Combination {
         key: "mountain-range",
         title: "Range of mountains",
@@ -84,6 +84,30 @@ pub const COMBINATIONS: [Combination; 10] = [
         title: "Volcano cut by gullies",
         about: "A cone with valleys that run down from its top on all sides.",
         json: include_str!("../combinations/steps/cut-volcano.json"),
+    },
+    Combination {
+        key: "canyon-country",
+        title: "Canyon country",
+        about: "A plateau of level beds, hard and soft in turn, cut by canyons with steps in their walls.",
+        json: include_str!("../combinations/steps/canyon-country.json"),
+    },
+    Combination {
+        key: "scarplands",
+        title: "Scarplands",
+        about: "Tilted beds worn down: long gentle backs, and steep scarps that all face one way.",
+        json: include_str!("../combinations/steps/scarplands.json"),
+    },
+    Combination {
+        key: "karst",
+        title: "Karst towers",
+        about: "Steep towers of limestone on a washed plain.",
+        json: include_str!("../combinations/steps/karst.json"),
+    },
+    Combination {
+        key: "cratered",
+        title: "Cratered ground",
+        about: "Craters of every size, the great ones worn, on rough high ground.",
+        json: include_str!("../combinations/steps/cratered.json"),
     },
     Combination {
         key: "fine-detail",
@@ -146,7 +170,7 @@ impl CoverCombination {
 }
 
 /// All combinations of covers, in the order in which they are offered.
-pub const COVER_COMBINATIONS: [CoverCombination; 6] = [
+pub const COVER_COMBINATIONS: [CoverCombination; 8] = [
     CoverCombination {
         key: "grass-and-rock",
         title: "Grass on the gentle, rock on the steep",
@@ -182,5 +206,17 @@ pub const COVER_COMBINATIONS: [CoverCombination; 6] = [
         title: "Another ground under water",
         about: "Sand below the sea, and below water that a step has left.",
         json: include_str!("../combinations/covers/under-water.json"),
+    },
+    CoverCombination {
+        key: "red-beds",
+        title: "Beds of dry country",
+        about: "Sandstone with pale hard beds, debris below, dry scrub on the flats and sand in the washes. Needs ages or rivers before it.",
+        json: include_str!("../combinations/covers/red-beds.json"),
+    },
+    CoverCombination {
+        key: "dust",
+        title: "Airless ground",
+        about: "Grey rubble, dark dust where it is level, fresh rock where it is steep.",
+        json: include_str!("../combinations/covers/dust.json"),
     },
 ];

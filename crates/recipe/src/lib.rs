@@ -10,7 +10,8 @@
 //! | [`grow`] | from a recipe to fields, with a cache |
 //! | [`view`] | what is shown: the picture, bands, sheets, the core sample |
 //! | [`survey`] | likely mistakes, and a way out of each |
-//! | [`presets`] | landscapes to begin with |
+//! | [`presets`] | whole landscapes to begin with |
+//! | [`lands`] | kinds of country, on a piece of ground of any size |
 //! | [`combinations`] | steps that are often used together |
 //!
 //! To add a kind of step, write its file in `steps/` and name it in the list
@@ -19,6 +20,7 @@
 pub mod combinations;
 pub mod document;
 pub mod grow;
+pub mod lands;
 pub mod presets;
 mod reference;
 mod schema;

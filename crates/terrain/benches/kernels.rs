@@ -7,7 +7,8 @@ use divan::Bencher;
 use divan::counter::{BytesCount, ItemsCount};
 use fastnoise_lite::{FastNoiseLite, FractalType, NoiseType};
 use terrain::erosion::{
-    Country, Crumbling, FlowDirections, Level, RiverLaw, Storm, Water, crumble, drain, river_step,
+    AgeLaw, Aging, Country, Crumbling, FlowDirections, Ground, Level, Outlets, Side, Storm, Water,
+    crumble, drain,
 };
 use terrain::mask::grown;
 use terrain::noise::{Basis, CellDistance, CellFeature, Character, FractalNoise};
@@ -219,22 +220,33 @@ mod erosion {
     }
 
     #[divan::bench]
-    fn river_step_1024(bencher: Bencher) {
-        let law = RiverLaw {
+    fn step_of_ages_1024(bencher: Bencher) {
+        let law = AgeLaw {
             erodibility: 6e-6,
             area_exponent: 0.45,
             slope_exponent: 1.0,
-            diffusivity: 0.0,
-            base_level_m: 0.0,
             directions: FlowDirections::Single,
+            deposition: 0.7,
+            sea_takes: 0.0,
+            diffusivity: 0.0,
+            sea_level_m: 0.0,
         };
-        let uplift = Grid::filled(CELLS, CELLS, 4e-4);
+        let [rises, gives, stands] =
+            [4e-4, 1.0, 0.7].map(|value| Grid::filled(CELLS, CELLS, value));
         bencher
             .counter(ItemsCount::new(CELLS * CELLS))
-            .with_inputs(|| land(CELLS))
-            .bench_values(|mut land| {
-                let run = Run::to_the_end();
-                river_step(&mut land, &uplift, None, law, 8.0, 1e4, run).map(drop)
+            .with_inputs(|| {
+                let land = land(CELLS);
+                let outlets = Outlets::low_border(&land, 0.0, Side::Any);
+                Aging::on(land, &frame(CELLS), outlets)
+            })
+            .bench_values(|mut aging| {
+                let ground = Ground {
+                    rises: &rises,
+                    gives: &gives,
+                    stands: &stands,
+                };
+                aging.step(ground, law, 1e4, Run::to_the_end())
             });
     }
 

@@ -29,6 +29,7 @@ export type Revision = Schemas["Revision"];
 export type NamedMoment = Schemas["NamedMoment"];
 export type Sheet = Schemas["Sheet"];
 export type PresetEntry = Schemas["PresetEntry"];
+export type LandEntry = Schemas["LandEntry"];
 export type Look = Extract<FromViewer, { type: "look" }>;
 export type NewLandscape = Schemas["NewLandscape"];
 export type Combination = Schemas["Combination"];

@@ -13,7 +13,6 @@ export function LedgerLines({ step }: { step: string }) {
     ...(ledger.added_m3 > 0 ? [["Added", ledger.added_m3] as [string, number]] : []),
     ["Dropped", ledger.dropped_m3],
     ["Carried off the map", ledger.carried_off_m3],
-    ["In suspension", ledger.suspended_m3],
   ];
   return (
     <dl className="grid grid-cols-[1fr_auto] gap-x-2 text-xs" aria-label="Ledger">

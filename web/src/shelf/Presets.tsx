@@ -1,8 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { answered, api } from "../api/client";
+import type { PresetEntry } from "../api/types";
 
-/** Landscapes to begin with, each of a kind of country. */
-export function Presets({ onChoose }: { onChoose: (title: string, key: string) => void }) {
+interface Props {
+  onChoose: (title: string, key: string) => void;
+}
+
+/** Whole landscapes to begin with: kinds of country, and examples of one job each. */
+export function Presets({ onChoose }: Props) {
   const { data } = useQuery({
     queryKey: ["presets"],
     queryFn: () => answered(api.GET("/api/presets")),
@@ -10,10 +15,37 @@ export function Presets({ onChoose }: { onChoose: (title: string, key: string) =
   });
   if (!data) return null;
   return (
-    <section aria-label="Presets">
-      <h2 className="pb-1 text-sm font-semibold">Begin with a kind of country</h2>
-      <ul className="grid grid-cols-3 gap-2 sm:grid-cols-6">
-        {data.map((preset) => (
+    <>
+      <Row
+        title="Begin with a landscape"
+        presets={data.filter((preset) => !preset.example)}
+        columns="grid-cols-2 sm:grid-cols-4"
+        onChoose={onChoose}
+      />
+      <Row
+        title="Examples, one for each job"
+        presets={data.filter((preset) => preset.example)}
+        columns="grid-cols-3 sm:grid-cols-9"
+        small
+        onChoose={onChoose}
+      />
+    </>
+  );
+}
+
+interface RowProps extends Props {
+  title: string;
+  presets: PresetEntry[];
+  columns: string;
+  small?: boolean;
+}
+
+function Row({ title, presets, columns, small, onChoose }: RowProps) {
+  return (
+    <section aria-label={title}>
+      <h2 className="pb-1 text-sm font-semibold">{title}</h2>
+      <ul className={`grid gap-2 ${columns}`}>
+        {presets.map((preset) => (
           <li key={preset.key}>
             <button
               type="button"
@@ -25,7 +57,7 @@ export function Presets({ onChoose }: { onChoose: (title: string, key: string) =
               <img
                 src={`/api/presets/${preset.key}/picture.png`}
                 alt=""
-                className="bg-base-300 h-20 w-full object-cover"
+                className={`bg-base-300 w-full object-cover ${small ? "h-14" : "h-24"}`}
               />
               <span className="block px-1.5 py-1 text-xs font-medium">{preset.title}</span>
             </button>

@@ -7,15 +7,15 @@ import { answered, api } from "../api/client";
 import type { ShelfEntry } from "../api/types";
 import { formatLength } from "../controls/units";
 import { create, HEIGHT_FILES, importFile } from "./importFile";
+import { NewLandscape } from "./NewLandscape";
 import { Presets } from "./Presets";
-
-const NEW = { name: "New landscape", start: { flat: { width_m: 8000, depth_m: 8000 } } };
 
 /** All landscapes. */
 export function Shelf() {
   const navigate = useNavigate();
   const picker = useRef<HTMLInputElement>(null);
   const [over, setOver] = useState(false);
+  const [making, setMaking] = useState(false);
   const { data, error } = useQuery({
     queryKey: ["landscapes"],
     queryFn: () => answered(api.GET("/api/landscapes")),
@@ -41,7 +41,7 @@ export function Shelf() {
         take(event.dataTransfer.files[0]);
       }}
     >
-      <div className="mx-auto max-w-4xl space-y-5 p-8">
+      <div className="mx-auto max-w-5xl space-y-5 p-8">
         <header className="flex items-end justify-between gap-4">
           <div>
             <h1 className="text-2xl font-semibold">Morphogen</h1>
@@ -72,12 +72,18 @@ export function Shelf() {
               type="button"
               className="btn btn-primary btn-sm"
               disabled={open.isPending}
-              onClick={() => open.mutate(() => create(NEW))}
+              onClick={() => setMaking(true)}
             >
               <Plus size={15} /> New landscape
             </button>
           </div>
         </header>
+        {making && (
+          <NewLandscape
+            onClose={() => setMaking(false)}
+            onMake={(made) => open.mutate(() => create(made))}
+          />
+        )}
         <Presets
           onChoose={(title, key) =>
             open.mutate(() => create({ name: title, start: { preset: key } }))

@@ -7,7 +7,7 @@ use clap::Args;
 use formats::{Limits, read_heightfield};
 use recipe::Grower;
 use recipe::survey::survey;
-use terrain::erosion::{Geomorphology, Likeness, geomorphology, likeness};
+use terrain::erosion::{Form, Nature, nature};
 use terrain::{Frame, Grid, Run};
 
 use super::{Failure, read_recipe};
@@ -67,65 +67,133 @@ impl Survey {
     }
 }
 
-type Measures = (Geomorphology, Likeness);
-
-fn measured(heights: &Grid, cell_m: f64, sea: f32) -> anyhow::Result<Measures> {
-    let run = Run::to_the_end();
-    Ok((
-        geomorphology(heights, cell_m, sea, run)?,
-        likeness(heights, cell_m, sea, run)?,
-    ))
+fn measured(heights: &Grid, cell_m: f64, sea: f32) -> anyhow::Result<Nature> {
+    Ok(nature(heights, cell_m, sea, Run::to_the_end())?)
 }
 
-fn real_land() -> anyhow::Result<Measures> {
+fn real_land() -> anyhow::Result<Nature> {
     let read = read_heightfield(REAL_LAND, Limits::default()).context("the real land")?;
     let (x, y) = read.cell_m.context("the real land has a cell size")?;
     measured(&read.values, (x * y).sqrt(), f32::NEG_INFINITY)
 }
 
 /// What is measured: its name, how it is read off, and what it is in nature.
-type Row = (&'static str, fn(&Measures) -> Option<f64>, &'static str);
+type Row = (&'static str, fn(&Nature) -> Option<f64>, &'static str);
 
-const ROWS: [Row; 12] = [
-    ("Hack's exponent", |m| m.0.hack, "0.5 to 0.65 (Hack 1957)"),
+const ROWS: [Row; 24] = [
+    ("Hack's exponent", |n| n.basins.hack, "0.5 to 0.65 (Hack 1957)"),
     (
         "Bifurcation ratio",
-        |m| m.0.bifurcation,
+        |n| n.basins.bifurcation,
         "3 to 5 (Horton 1945)",
     ),
-    ("Length ratio", |m| m.0.length, "1.5 to 3.5 (Horton 1945)"),
+    ("Length ratio", |n| n.basins.length, "1.5 to 3.5 (Horton 1945)"),
     (
         "Hypsometric integral",
-        |m| Some(m.0.hypsometric),
+        |n| Some(n.basins.hypsometric),
         "0.35 old to 0.6 young (Strahler 1952)",
     ),
     (
         "Concavity",
-        |m| m.0.concavity,
+        |n| n.basins.concavity,
         "0.4 to 0.7 (Tucker and Whipple 2002)",
     ),
     (
         "In closed hollows, %",
-        |m| Some(100.0 * m.1.hollows),
+        |n| Some(100.0 * n.surface.hollows),
         "below 6 without lakes",
     ),
     (
+        "Channels uphill, %",
+        |n| Some(100.0 * n.channels.uphill),
+        "below 16 without lakes",
+    ),
+    (
+        "Channel directions",
+        |n| n.channels.direction,
+        "most of 16 against their mean, 1 to 1.3",
+    ),
+    (
+        "Channels, km per km²",
+        |n| Some(n.channels.density_per_km),
+        "depends on the cells, sources of 0.1 km²",
+    ),
+    (
+        "Channels begin at, ha",
+        |n| n.channels.bend_m2.map(|m2| m2 / 1e4),
+        "depends on the rock and the cells",
+    ),
+    (
         "Mean slope, °",
-        |m| Some(m.1.slope_mean_deg),
+        |n| Some(n.surface.slope_mean_deg),
         "depends on the cells",
     ),
     (
         "Slope of the steepest 1 %, °",
-        |m| Some(m.1.slope_steep_deg),
+        |n| Some(n.surface.slope_steep_deg),
         "depends on the cells",
     ),
-    ("Four directions", |m| Some(m.1.four_ways), "below 0.05"),
-    ("Eight directions", |m| Some(m.1.eight_ways), "below 0.03"),
-    ("Slope along the border", |m| Some(m.1.border), "about 1"),
-    ("Skew of the bending", |m| Some(m.1.skew), "-0.5 to 0.5"),
+    (
+        "Four directions",
+        |n| Some(n.surface.four_ways),
+        "below 0.05",
+    ),
+    (
+        "Eight directions",
+        |n| Some(n.surface.eight_ways),
+        "below 0.03",
+    ),
+    (
+        "Slope along the border",
+        |n| Some(n.surface.border),
+        "about 1",
+    ),
+    (
+        "Border and middle apart",
+        |n| Some(n.surface.border_apart),
+        "below 0.2 (Kolmogorov and Smirnov)",
+    ),
+    (
+        "Skew of the bending",
+        |n| Some(n.surface.skew),
+        "-0.5 to 0.5",
+    ),
+    (
+        "Slope of the spectrum",
+        |n| n.spectrum,
+        "2 to 3.5 (Huang and Turcotte 1989)",
+    ),
+    ("Forms: flat, %", |n| form(n, &[Form::Flat]), ""),
+    (
+        "Forms: summits, ridges, %",
+        |n| form(n, &[Form::Summit, Form::Ridge]),
+        "",
+    ),
+    (
+        "Forms: shoulders, spurs, %",
+        |n| form(n, &[Form::Shoulder, Form::Spur]),
+        "",
+    ),
+    ("Forms: slopes, %", |n| form(n, &[Form::Slope]), ""),
+    (
+        "Forms: hollows, feet, %",
+        |n| form(n, &[Form::Hollow, Form::Foot]),
+        "",
+    ),
+    (
+        "Forms: valleys, pits, %",
+        |n| form(n, &[Form::Valley, Form::Pit]),
+        "",
+    ),
 ];
 
-fn print(name: &str, ours: &Measures, real: &Measures) {
+/// The share of the land that belongs to any of `forms`, per cent.
+fn form(nature: &Nature, forms: &[Form]) -> Option<f64> {
+    let shares = forms.iter().map(|&form| nature.forms.share(form));
+    Some(100.0 * shares.sum::<f64>())
+}
+
+fn print(name: &str, ours: &Nature, real: &Nature) {
     let show = |value: Option<f64>| value.map_or("–".to_owned(), |value| format!("{value:.2}"));
     println!("\n{:32} {:>14} {:>10}  in nature", "", name, "real land");
     for (law, read, nature) in ROWS {

@@ -97,7 +97,7 @@ mod tests {
                 ] },
                 { "name": "piece", "steps": [{ "id": "c", "name": "Hill", "do": { "noise": {} } }] },
             ],
-            "covers": [{ "id": "rock", "name": "rock", "mask": both }],
+            "covers": [{ "id": "rock", "name": "rock", "colour": "#808080", "mask": both }],
         }))
         .expect("valid")
     }

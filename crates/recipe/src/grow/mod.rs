@@ -34,4 +34,4 @@ pub use land::Land;
 pub use products::{Left, Products};
 pub use site::Site;
 pub use state::State;
-pub use worked::{Stage, Worked};
+pub use worked::{Stage, Worked, balanced};

@@ -107,12 +107,18 @@ impl Stage<'_> {
         }
     }
 
-    /// The ledger of the coarser grids.
-    pub fn ledger(&self) -> Ledger {
-        self.coarse
-            .as_ref()
-            .map_or_else(Ledger::default, |c| c.ledger)
+}
+
+/// Makes deposit less wear what the land has gained beyond what has risen: what finer
+/// grids shift about is booked where it went.
+pub fn balanced(change: &Grid, risen: Option<&Grid>, wear: &mut Grid, deposit: &mut Grid) {
+    let booked = deposit.zip_map(wear, |laid, worn| laid - worn);
+    let mut missing = change.zip_map(&booked, |change, booked| change - booked);
+    if let Some(risen) = risen {
+        missing = missing.zip_map(risen, |missing, risen| missing - risen);
     }
+    *deposit = deposit.zip_map(&missing, |laid, missing| laid + missing.max(0.0));
+    *wear = wear.zip_map(&missing, |worn, missing| worn - missing.min(0.0));
 }
 
 /// A process on its way from coarse grids to fine.
@@ -209,6 +215,38 @@ impl Site<'_> {
             here.bury(heights, &smooth, buries * from.cell_m);
         }
         Ok(here)
+    }
+
+    /// The volume of `field`, whose cells stand on `frame`, on the land alone, m³: of a
+    /// cell that overhangs it, only the part that lies on it.
+    pub fn volume_m3(&self, field: &Grid, frame: &Frame) -> f64 {
+        let extent = self.extent();
+        let part = |centre_m: f64, longest_m: f64| {
+            let (low, high) = (centre_m - 0.5 * frame.cell_m, centre_m + 0.5 * frame.cell_m);
+            (high.min(longest_m) - low.max(0.0)).max(0.0)
+        };
+        let wide: Vec<f64> = (0..frame.cols)
+            .map(|c| part(frame.x_m(c), extent.width_m))
+            .collect();
+        let rows = (0..frame.rows).map(|r| {
+            let along = field.row(r).iter().zip(&wide);
+            let row: f64 = along.map(|(&value, wide)| f64::from(value) * wide).sum();
+            part(frame.y_m(r), extent.depth_m) * row
+        });
+        rows.sum()
+    }
+
+    /// Where ground went that was worn and laid down on `frame`, told from what became of
+    /// the land: what was not laid down was carried off, what was not worn was brought in.
+    pub fn account(&self, wear: &Grid, deposit: &Grid, frame: &Frame) -> Ledger {
+        let [worn_m3, dropped_m3] = [wear, deposit].map(|field| self.volume_m3(field, frame));
+        Ledger {
+            worn_m3,
+            dropped_m3,
+            added_m3: (dropped_m3 - worn_m3).max(0.0),
+            carried_off_m3: (worn_m3 - dropped_m3).max(0.0),
+            ..Ledger::default()
+        }
     }
 
     /// A mask taken of the land below this step, on any cells.

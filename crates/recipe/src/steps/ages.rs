@@ -2,18 +2,16 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::erosion::{AgeLaw, Aging, FIRM, Ground, Ledger, Level, Outlets, river_lines};
+use terrain::erosion::{AgeLaw, Beds, FlowDirections, Level};
 use terrain::grid::resample;
-use terrain::ground::Colour;
-use terrain::line::Polyline;
-use terrain::noise::{Basis, FractalNoise};
 use terrain::shape::blurred_to_the_edge;
 use terrain::{Extent, Frame, Grid, Run};
 
+use super::aged::{AROUND, Aged, Bedding, Fields, Phase, ROCK, WaterLeaves, ashore, varied};
 use super::products::{DEPOSIT, RIVERS, WEAR};
 use super::{Kind, Made};
-use crate::document::{Declared, Form, Mask, Measure, Product};
-use crate::grow::{GrowError, Products, Site, Stage, Worked};
+use crate::document::{Mask, Product};
+use crate::grow::{GrowError, Site, Stage, Worked};
 
 /// Ages go by: high ground rises, rivers cut it, slopes give way, and what was cut
 /// is laid down in valleys, fans and the sea. One step makes ranges, basins and all
@@ -42,6 +40,22 @@ pub struct Ages {
     /// How much rock and uplift differ from place to place.
     #[schemars(range(min = 0, max = 2), extend("x-slider" = [0.0, 1.5], "x-more" = true))]
     pub variety: f64,
+    /// How much harder every other bed of rock is: ledges, benches, table mountains;
+    /// 0 for rock that lies in no beds.
+    #[schemars(range(min = 0, max = 1), extend("x-more" = true))]
+    pub beds: f64,
+    /// Thickness of a soft and a hard bed together.
+    #[schemars(range(min = 0.1, max = 20_000), extend("x-unit" = "m", "x-slider" = [20.0, 600.0], "x-scale" = "log", "x-more" = true))]
+    pub beds_m: f64,
+    /// How steeply the beds dip: a few degrees make scarps with long backs.
+    #[schemars(range(min = 0, max = 80), extend("x-unit" = "°", "x-slider" = [0.0, 20.0], "x-more" = true))]
+    pub dip_deg: f64,
+    /// Compass bearing to which they dip.
+    #[schemars(range(min = 0, max = 360), extend("x-unit" = "°", "x-more" = true))]
+    pub dips_to_deg: f64,
+    /// Which side water leaves the country over.
+    #[schemars(extend("x-more" = true))]
+    pub leaves: WaterLeaves,
     /// Which of the endless variants.
     #[schemars(extend("x-slider" = [0, 99], "x-more" = true))]
     pub seed: u32,
@@ -67,6 +81,11 @@ impl Default for Ages {
             hardness: 0.5,
             sediment: 0.7,
             variety: 1.0,
+            beds: 0.0,
+            beds_m: 120.0,
+            dip_deg: 0.0,
+            dips_to_deg: 120.0,
+            leaves: WaterLeaves::Anywhere,
             seed: 1,
             source_m2: 250_000.0,
             rises: None,
@@ -74,22 +93,6 @@ impl Default for Ages {
         }
     }
 }
-
-/// How fast the ground is being lowered: handed on to finer grids alone.
-const LOWERING: Product = Product::of(&Declared {
-    name: "lowering",
-    title: "Lowering",
-    about: "How fast the ground is being lowered, millimetres a year.",
-    form: Form::field(
-        Measure::amount("mm/yr", 0.5),
-        Colour {
-            r: 0.5,
-            g: 0.16,
-            b: 0.02,
-        },
-        0.5,
-    ),
-});
 
 /// Erodibility K of common rock, m^0.1 per year (Stock and Montgomery 1999: a few
 /// millionths for granitic and metamorphic rock, from memory).
@@ -113,10 +116,9 @@ const MATURE: f64 = 1.5;
 /// The share of what such a wave takes that each finer grid gets, in which nothing rises but what
 /// the coarser grid cuts: its own small valleys need no more.
 const FINER_SHARE: f64 = 0.08;
-/// Cells of the first grid along the longer side of the land, and around it: enough
-/// for the trunk valleys and for the country that they come from.
+/// Cells of the first grid along the longer side of the land: enough for the trunk
+/// valleys.
 const FIRST_CELLS: f64 = 64.0;
-const AROUND_CELLS: f64 = 10.0;
 /// Time steps on the first grid, and on the finer ones.
 const STEPS: usize = 32;
 const FINER_STEPS: usize = 4;
@@ -133,9 +135,6 @@ const SEA_TAKES: f64 = 0.1;
 /// Stable slopes of the softest and the hardest rock, degrees.
 const STANDS_DEG: (f64, f64) = (22.0, 46.0);
 
-/// Millimetres in a metre.
-const MM: f32 = 1000.0;
-
 /// What holds for the whole land, told by its coarsest grid.
 struct Land {
     /// Blurred heights on `frame`: what is high rises.
@@ -149,13 +148,6 @@ struct Land {
     uplift: f64,
 }
 
-/// Fields of one grid.
-struct Fields {
-    rises: Grid,
-    gives: Grid,
-    stands: Grid,
-}
-
 impl Ages {
     fn first_cell_m(extent: Extent) -> f64 {
         extent.longest_m() / FIRST_CELLS
@@ -166,6 +158,8 @@ impl Ages {
         AgeLaw {
             erodibility: ERODIBILITY,
             area_exponent: AREA_EXPONENT,
+            slope_exponent: 1.0,
+            directions: FlowDirections::Single,
             deposition: self.sediment,
             // What the sea took on the first grid lies there already.
             sea_takes: if first { SEA_TAKES } else { 0.0 },
@@ -182,7 +176,7 @@ impl Ages {
         const HIGH: f64 = 0.97;
         const TOP: f64 = 0.99;
         let (extent, cell_m) = (site.extent(), Self::first_cell_m(site.extent()));
-        let frame = Frame::covering(extent, cell_m).grown(AROUND_CELLS as usize);
+        let frame = Frame::covering(extent, cell_m).grown((AROUND * FIRST_CELLS) as usize);
         let heights = site.below_on(&frame)?;
         let longest_m = extent.longest_m();
         let soft = blurred_to_the_edge(&heights, BLUR * longest_m, cell_m);
@@ -220,22 +214,11 @@ impl Ages {
         const UPLIFT: (f64, f32) = (0.4, 0.8);
         const ROCK: (f64, f32) = (0.2, 0.8);
         const SLOPES: (f64, f32) = (0.1, 0.25);
-        /// Over so many metres of height the shore stops rising.
-        const SHORE_M: f32 = 30.0;
         let frame = &stage.frame;
-        let longest_m = site.extent().longest_m();
         let variety = self.variety as f32;
-        let vary = |(feature, amount): (f64, f32), salt: u32| -> Result<Grid, GrowError> {
-            let noise = FractalNoise {
-                // Simplex noise has no axes that a range could follow.
-                basis: Basis::Simplex,
-                feature_m: feature * longest_m,
-                octaves: 4.0,
-                seed: self.seed.wrapping_add(salt),
-                ..FractalNoise::default()
-            };
-            let amount = amount * variety;
-            Ok(noise.fill(frame, run)?.map(|v| amount * v))
+        let vary = |(feature, amount): (f64, f32), salt: u32| {
+            let seed = self.seed.wrapping_add(salt);
+            varied(site, frame, (feature, amount * variety), seed, run)
         };
         let soft = resample(&land.soft, &land.frame, frame);
         let span_m = land.high_m - land.low_m;
@@ -250,10 +233,7 @@ impl Ages {
             uplift * (LEAST + (1.0 - LEAST) * high) * (1.0 + v).max(LEAST)
         });
         let sea = site.sea_level_m() as f32;
-        // An arm of the sea between mountains does not rise with them.
-        let ashore = soft.zip_map(&stage.heights, |soft, near| {
-            ((soft.min(near) - sea) / SHORE_M).clamp(0.0, 1.0)
-        });
+        let ashore = soft.zip_map(&stage.heights, |soft, near| ashore(soft.min(near), sea));
         let gives = vary(ROCK, 0x52)?.map(f32::exp);
         let (soft_deg, hard_deg) = STANDS_DEG;
         let angle = (soft_deg + (hard_deg - soft_deg) * self.hardness) as f32;
@@ -267,111 +247,71 @@ impl Ages {
                     gives.zip_map(&firm, |gives, firm| gives * (1.0 - firm))
                 }
             },
-            stands: vary(SLOPES, 0x53)?
-                .map(|v| (angle * (1.0 + v)).clamp(5.0, most).to_radians().tan()),
+            stands_deg: vary(SLOPES, 0x53)?.map(|v| (angle * (1.0 + v)).clamp(5.0, most)),
+            bedding: self.bedding(site, frame, run)?,
         })
     }
 
-    fn work(&self, site: &Site, mut stage: Stage) -> Result<Worked, GrowError> {
-        let first = stage.coarse.is_none();
-        let (frame, law) = (stage.frame, self.law(site, first));
-        let land = self.land(site)?;
+    /// The beds in which the rock lies, if it does: they dip, and lie in gentle folds, so
+    /// that no ledge is a contour line.
+    fn bedding(&self, site: &Site, frame: &Frame, run: Run) -> Result<Option<Bedding>, GrowError> {
+        /// Size of the folds as a share of the longer side, and their height as one of a
+        /// pair of beds.
+        const FOLDS: f64 = 0.25;
+        const FOLDED: f64 = 0.35;
+        if self.beds == 0.0 {
+            return Ok(None);
+        }
+        let seed = self.seed.wrapping_add(0x54);
+        let folded = (FOLDED * self.beds_m) as f32;
+        let folds = varied(site, frame, (FOLDS, folded), seed, run)?;
+        let (east, north) = self.dips_to_deg.to_radians().sin_cos();
+        let fall = self.dip_deg.to_radians().tan();
+        let lies = Grid::by_rows(frame.cols, frame.rows, |r, row| {
+            for (c, lies) in row.iter_mut().enumerate() {
+                let along = east * frame.x_m(c) + north * frame.y_m(r);
+                *lies = folds.at(c, r) - (fall * along) as f32;
+            }
+        });
+        let beds = Beds {
+            thickness_m: self.beds_m,
+            seed,
+        };
+        Ok(Some(Bedding {
+            beds,
+            lies,
+            amount: self.beds as f32,
+        }))
+    }
+
+    fn work(&self, site: &Site, stage: Stage) -> Result<Worked, GrowError> {
         let run = stage.run.quietly();
         run.check()?;
-        let fields = self.fields(site, &land, &stage, run)?;
-        run.check()?;
-        let ground = |rises| Ground {
-            rises,
-            gives: &fields.gives,
-            stands: &fields.stands,
+        let law = self.law(site, stage.coarse.is_none());
+        let land = self.land(site)?;
+        let mature = Phase {
+            years: MATURE * land.span * self.age.min(1.0),
+            steps: STEPS,
+            rises: true,
         };
-        let outlets = Outlets::low_border(&stage.heights, law.sea_level_m);
-        let mature = MATURE * land.span * self.age.min(1.0);
-        let begun = stage.begun();
-        let mut aging = Aging::on(begun.clone(), &frame, outlets);
-        let (mut wear, mut deposit) = (stage.take(WEAR), stage.take(DEPOSIT));
-        // What the coarser grid cuts rises, so that the land keeps its height while it
-        // gets its small valleys.
-        let balance = stage.take(LOWERING).map(|mm| mm / MM);
-        // What rises, for how many years, in how many steps.
-        let phases = match first {
-            true => {
-                // `balance` of a first grid is 0 everywhere: nothing rises any more.
-                let old = (&balance, (self.age - 1.0) * land.span, OLD_STEPS);
-                let mut phases = vec![(&fields.rises, mature, STEPS)];
-                phases.extend((self.age > 1.0).then_some(old));
-                phases
-            }
-            false => {
-                let years = FINER_SHARE * land.span * self.age.min(1.0);
-                vec![(&balance, years, stage.level.iterations)]
-            }
+        let old = Phase {
+            years: (self.age - 1.0) * land.span,
+            steps: OLD_STEPS,
+            rises: false,
         };
-        let all: usize = phases.iter().map(|(_, _, steps)| steps).sum();
-        let mut done = 0;
-        for (rises, years, steps) in phases {
-            for _ in 0..steps {
-                aging.step(ground(rises), law, years / steps as f64, run)?;
-                done += 1;
-                stage.run.report(done as f32 / all as f32);
-            }
-        }
-        if !first {
-            run.check()?;
-            keep_means(&mut aging.heights, &begun, &fields.gives, frame.cell_m);
-            run.check()?;
-        }
-        // Hollows in ground that must not change stay too.
-        if self.hard.is_none() {
-            aging.fill_hollows(law, run)?;
-        }
-        let risen = fields.rises.map(|rate| rate * mature as f32);
-        let risen = risen.zip_map(
-            &fields.gives,
-            |risen, gives| if gives > FIRM { risen } else { 0.0 },
-        );
-        let change = aging
-            .heights
-            .zip_map(&stage.heights, |after, before| after - before);
-        if first {
-            (wear, deposit) = (aging.wear, aging.deposit);
-        }
-        balanced(&change, &risen, &mut wear, &mut deposit);
-        let area_m2 = frame.cell_area_m2();
-        let (drainage, area) = aging.drainage.expect("at least one step");
-        let lines = river_lines(&drainage, &area, &frame, self.source_m2);
-        let inside = Frame::covering(site.extent(), frame.cell_m);
-        let (col, row) = frame
-            .offset_of(&inside)
-            .expect("the country has the land in it");
-        let volume =
-            |field: &Grid| field.cropped(col, row, inside.cols, inside.rows).sum() * area_m2;
-        let (worn_m3, dropped_m3) = (volume(&wear), volume(&deposit));
-        let lowering = match first {
-            // Of late, in one place, is chance: rivers on a plain cut here and lay down
-            // there in turn.
-            true => blurred_to_the_edge(&aging.lowered, 2.0 * frame.cell_m, frame.cell_m)
-                .map(|rate| rate.max(0.0)),
-            false => balance,
+        let mut phases = vec![mature];
+        phases.extend((self.age > 1.0).then_some(old));
+        let aged = Aged {
+            law,
+            fields: self.fields(site, &land, &stage, run)?,
+            outlets: self.leaves.outlets(&stage.heights, law.sea_level_m),
+            phases,
+            finer_years: FINER_SHARE * land.span * self.age.min(1.0),
+            firm: self.hard.is_some(),
+            source_m2: self.source_m2,
+            drains: false,
         };
-        Ok(Worked {
-            frame,
-            change,
-            ledger: Ledger {
-                risen_m3: volume(&risen),
-                worn_m3,
-                dropped_m3,
-                // What the land around has brought in, or has taken.
-                added_m3: (dropped_m3 - worn_m3).max(0.0),
-                carried_off_m3: (worn_m3 - dropped_m3).max(0.0),
-                ..Ledger::default()
-            },
-            products: Products::default()
-                .with(WEAR, wear)
-                .with(DEPOSIT, deposit)
-                .with(LOWERING, lowering.map(|per_year| per_year * MM))
-                .with(RIVERS, within(lines, site.extent())),
-        })
+        aged.work(site, stage)
     }
 }
 
@@ -380,57 +320,6 @@ fn share_below(heights: &Grid, share: f64) -> f64 {
     let mut values = heights.values().to_vec();
     let place = ((values.len() - 1) as f64 * share) as usize;
     f64::from(*values.select_nth_unstable_by(place, f32::total_cmp).1)
-}
-
-/// Makes deposit less wear what the land has gained beyond what has risen: what finer
-/// grids shift about is booked where it went.
-fn balanced(change: &Grid, risen: &Grid, wear: &mut Grid, deposit: &mut Grid) {
-    let gained = change.zip_map(risen, |change, risen| change - risen);
-    let booked = deposit.zip_map(wear, |laid, worn| laid - worn);
-    let missing = gained.zip_map(&booked, |gained, booked| gained - booked);
-    *deposit = deposit.zip_map(&missing, |laid, missing| laid + missing.max(0.0));
-    *wear = wear.zip_map(&missing, |worn, missing| worn - missing.min(0.0));
-}
-
-/// Takes off by how much `heights` have strayed from where they `begun` over more than
-/// the cells of the coarser grid: a finer grid adds detail, and moves no mountain.
-fn keep_means(heights: &mut Grid, begun: &Grid, gives: &Grid, cell_m: f64) {
-    /// Standard deviation of the blur that tells detail from the rest, in cells.
-    const DETAIL_CELLS: f64 = 3.0;
-    let strayed = heights.zip_map(begun, |after, before| after - before);
-    let strayed = blurred_to_the_edge(&strayed, DETAIL_CELLS * cell_m, cell_m);
-    let strayed = strayed.zip_map(
-        gives,
-        |strayed, gives| {
-            if gives > FIRM { strayed } else { 0.0 }
-        },
-    );
-    *heights = heights.zip_map(&strayed, |height, strayed| height - strayed);
-}
-
-/// The parts of `lines` that lie on the land.
-fn within(lines: Vec<Polyline>, extent: Extent) -> Vec<Polyline> {
-    let inside = |line: &Polyline, k: usize| {
-        let at = line.points[k].at;
-        (0.0..=extent.width_m).contains(&at.x) && (0.0..=extent.depth_m).contains(&at.y)
-    };
-    let mut parts = Vec::new();
-    for line in lines {
-        let mut first = 0;
-        for k in 0..=line.points.len() {
-            if k < line.points.len() && inside(&line, k) {
-                continue;
-            }
-            if k - first > 1 {
-                parts.push(Polyline {
-                    rank: line.rank,
-                    points: line.points[first..k].to_vec(),
-                });
-            }
-            first = k + 1;
-        }
-    }
-    parts
 }
 
 impl Kind for Ages {
@@ -452,7 +341,7 @@ impl Kind for Ages {
     }
 
     fn beyond_m(&self, extent: Extent) -> f64 {
-        AROUND_CELLS * Self::first_cell_m(extent)
+        AROUND * extent.longest_m()
     }
 
     fn buries_m(&self) -> Option<f64> {
@@ -464,13 +353,17 @@ impl Kind for Ages {
         24.0
     }
 
-    /// Routing, nodes, and what each has: some forty floats.
+    /// Routing, nodes, rock, and what each has: nearly fifty floats.
     fn fields(&self) -> f64 {
-        44.0
+        48.0
     }
 
     fn products(&self) -> &'static [Product] {
-        &[WEAR, DEPOSIT, RIVERS]
+        &[WEAR, DEPOSIT, ROCK, RIVERS]
+    }
+
+    fn leaves(&self, product: Product) -> bool {
+        product != ROCK || self.beds > 0.0
     }
 
     fn masks(&self) -> Vec<&Mask> {

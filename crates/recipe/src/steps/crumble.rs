@@ -9,7 +9,7 @@ use terrain::erosion::{Crumbling, Level, Schedule, crumble};
 use super::products::{DEPOSIT, WEAR};
 use super::{Kind, Made};
 use crate::document::{Mask, Product};
-use crate::grow::{GrowError, Products, Site, Stage, Worked};
+use crate::grow::{GrowError, Products, Site, Stage, Worked, balanced};
 
 /// Steep rock crumbles until it stands at a stable angle: faceted faces, scree
 /// below. Nothing leaves the land.
@@ -22,10 +22,11 @@ pub struct Crumble {
     /// degrees.
     #[schemars(range(min = 1, max = 89), extend("x-unit" = "°", "x-slider" = [20.0, 60.0]))]
     pub talus_deg: f64,
-    /// How far it goes: steps on the coarsest grid.
+    /// How far it goes: steps on the finest grids, more on coarse ones, or until
+    /// everything is at rest.
     #[schemars(range(min = 1, max = 5000), extend("x-slider" = [5, 300]))]
     pub duration: u32,
-    /// 0 for smooth cones of debris, 1 for faceted faces.
+    /// 1 for plane faces with edges between them, 0 rounds all that is steep.
     #[schemars(range(min = 0, max = 1))]
     pub sharpness: f64,
     /// Cell size of the coarsest grid: how far debris comes to lie.
@@ -88,6 +89,10 @@ impl Default for Crumble {
 }
 
 impl Crumble {
+    /// The first grid has so many times the steps of the finest ones, each next one half
+    /// as many.
+    const FIRST_LONGER: usize = 16;
+
     fn work(&self, site: &Site, stage: Stage) -> Result<Worked, GrowError> {
         let frame = stage.frame;
         let talus_deg = self.material.talus_deg().unwrap_or(self.talus_deg);
@@ -108,13 +113,17 @@ impl Crumble {
         let add = |product: Product, grid: &Grid| stage.so_far(product).zip_map(grid, |a, b| a + b);
         let change = moved.deposit.zip_map(&moved.wear, |came, went| came - went);
         let after = begun.zip_map(&change, |before, change| before + change);
+        let (mut wear, mut deposit) = (add(WEAR, &moved.wear), add(DEPOSIT, &moved.deposit));
+        let change = after.zip_map(&stage.heights, |after, before| after - before);
+        balanced(&change, None, &mut wear, &mut deposit);
+        let ledger = site.account(&wear, &deposit, &frame);
         Ok(Worked {
             frame,
-            change: after.zip_map(&stage.heights, |after, before| after - before),
+            change,
             products: Products::default()
-                .with(WEAR, add(WEAR, &moved.wear))
-                .with(DEPOSIT, add(DEPOSIT, &moved.deposit)),
-            ledger: stage.ledger().and(moved.ledger),
+                .with(WEAR, wear)
+                .with(DEPOSIT, deposit),
+            ledger,
         })
     }
 }
@@ -124,12 +133,18 @@ impl Kind for Crumble {
         &[WEAR, DEPOSIT]
     }
 
-    fn levels(&self, cell_m: f64, _extent: Extent) -> Vec<Level> {
+    fn levels(&self, cell_m: f64, extent: Extent) -> Vec<Level> {
         let schedule = Schedule {
             coarsest_cell_m: self.scale_m,
             iterations: self.duration as usize,
         };
-        schedule.levels(cell_m)
+        // What falls far does so on the coarse grids, where steps are many and cheap.
+        let levels = schedule.levels(cell_m, extent).into_iter();
+        let longer = |(k, level): (usize, Level)| Level {
+            iterations: self.duration as usize * (Self::FIRST_LONGER >> k).max(1),
+            ..level
+        };
+        levels.enumerate().map(longer).collect()
     }
 
     /// Heights, angles, what moves, wear and deposit, and both from before.

@@ -4,6 +4,7 @@
 //! from the struct and its comments) and the call into `terrain`. The list at
 //! the end of this file names them all.
 
+mod aged;
 mod ages;
 mod bias_gain;
 mod blur;
@@ -51,6 +52,7 @@ use terrain::erosion::{Ledger, Level};
 use terrain::{Extent, Grid};
 
 pub use self::noise::{Noise, NoiseBasis, NoiseCellDistance, NoiseCellFeature, NoiseCharacter};
+pub use aged::WaterLeaves;
 pub use ages::Ages;
 pub use bias_gain::BiasGain;
 pub use blur::Blur;
@@ -169,6 +171,11 @@ pub(crate) trait Kind {
         &[]
     }
 
+    /// Whether it leaves one of them as it is set; else that is 0 everywhere.
+    fn leaves(&self, _product: Product) -> bool {
+        true
+    }
+
     /// The strand that it takes in.
     fn takes_in(&self) -> Option<&str> {
         None
@@ -204,6 +211,11 @@ pub(crate) trait Kind {
     /// Whether it moves the surface, so that a hard-edged mask would show as
     /// blobs.
     fn displaces(&self) -> bool {
+        false
+    }
+
+    /// Whether it makes or keeps hollows that water cannot leave, on purpose.
+    fn means_hollows(&self) -> bool {
         false
     }
 
@@ -464,6 +476,12 @@ impl Operation {
         self.kind().products()
     }
 
+    /// The fields that it leaves as it is set.
+    pub(crate) fn fields_left(&self) -> impl Iterator<Item = Product> {
+        let declared = self.products().iter().copied();
+        declared.filter(|&product| product.field().is_some() && self.kind().leaves(product))
+    }
+
     /// The strand that it takes in.
     pub fn takes_in(&self) -> Option<&str> {
         self.kind().takes_in()
@@ -488,6 +506,10 @@ impl Operation {
 
     pub(crate) fn displaces(&self) -> bool {
         self.kind().displaces()
+    }
+
+    pub(crate) fn means_hollows(&self) -> bool {
+        self.kind().means_hollows()
     }
 
     pub(crate) fn check(&self) -> Result<(), Unfit> {

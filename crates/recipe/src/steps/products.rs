@@ -52,6 +52,14 @@ pub const DEPTH: Product = Product::of(&Declared {
     form: Form::field(Measure::amount("m", 10.0), WATER_BLUE, 0.5),
 });
 
+/// Land that drains through a place.
+pub const DRAINAGE: Product = Product::of(&Declared {
+    name: "drainage",
+    title: "Drainage area",
+    about: "Land that drains through a place, m².",
+    form: Form::field(Measure::amount("m²", 2e6), WATER_BLUE, 0.25),
+});
+
 /// Rivers as lines: their rank is Strahler's (1957) order, their value the land that
 /// drains through a place.
 pub const RIVERS: Product = Product::of(&Declared {

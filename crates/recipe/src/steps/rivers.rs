@@ -2,19 +2,18 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::erosion::{
-    FlowDirections, Ledger, Level, RiverLaw, Schedule, river_lines, river_step,
-};
-use terrain::{Extent, Frame, Grid};
+use terrain::erosion::{AgeLaw, FlowDirections, Level, Schedule};
+use terrain::{Extent, Grid, Run};
 
-use super::products::{RIVERS, WATER_BLUE, WEAR};
+use super::aged::{AROUND, Aged, Fields, Phase, WaterLeaves, ashore, varied};
+use super::products::{DEPOSIT, DRAINAGE, RIVERS, WEAR};
 use super::{Kind, Made};
-use crate::document::{Declared, Form, Mask, Measure, Product};
-use crate::grow::{GrowError, Products, Site, Stage, Worked};
+use crate::document::{Mask, Product};
+use crate::grow::{GrowError, Site, Stage, Worked};
 
 /// Whole drainage basins: rivers cut down into rising land until both are in
 /// balance (stream power law, Braun and Willett 2013). What they cut leaves
-/// with them.
+/// with them, but for what fills lakes; slopes stand at most at one angle.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields, default)]
 pub struct Rivers {
@@ -22,7 +21,7 @@ pub struct Rivers {
     #[schemars(range(min = 0.1, max = 10_000), extend("x-unit" = "m", "x-slider" = [30.0, 400.0], "x-scale" = "log"))]
     pub scale_m: f64,
     /// How long rivers cut.
-    #[schemars(range(min = 1, max = 100_000), extend("x-unit" = "kyr", "x-slider" = [50.0, 3000.0], "x-scale" = "log"))]
+    #[schemars(range(min = 1, max = 100_000), extend("x-unit" = "kyr", "x-slider" = [50.0, 5000.0], "x-scale" = "log"))]
     pub duration_kyr: f64,
     /// How readily they cut: 1 for middling rock.
     #[schemars(range(min = 0, max = 100), extend("x-slider" = [0.0, 4.0]))]
@@ -33,6 +32,12 @@ pub struct Rivers {
     /// How much hillslopes creep: rounds off crests.
     #[schemars(range(min = 0, max = 10), extend("x-unit" = "m²/yr", "x-slider" = [0.0, 0.2]))]
     pub creep: f64,
+    /// Slopes give way where they are steeper.
+    #[schemars(range(min = 1, max = 89), extend("x-unit" = "°", "x-slider" = [20.0, 60.0]))]
+    pub steepest_deg: f64,
+    /// How much rock and uplift differ from place to place.
+    #[schemars(range(min = 0, max = 2), extend("x-slider" = [0.0, 1.5], "x-more" = true))]
+    pub variety: f64,
     /// Exponent of the drainage area: higher gathers cutting in large rivers.
     #[schemars(range(min = 0.1, max = 1.5), extend("x-slider" = [0.3, 0.7], "x-more" = true))]
     pub area_exponent: f64,
@@ -42,9 +47,19 @@ pub struct Rivers {
     /// Which way water goes on from each place.
     #[schemars(extend("x-more" = true))]
     pub directions: RiversDirections,
+    /// Which side water leaves the country over.
+    #[schemars(extend("x-more" = true))]
+    pub leaves: WaterLeaves,
     /// A river begins where so much land drains through.
     #[schemars(range(min = 1, max = 1e12), extend("x-unit" = "m²", "x-slider" = [10_000.0, 4_000_000.0], "x-scale" = "log", "x-more" = true))]
     pub source_m2: f64,
+    /// Which of the endless variants of rock and uplift.
+    #[schemars(extend("x-slider" = [0, 99], "x-more" = true))]
+    pub seed: u32,
+    /// Where the land rises: not at all where the mask is empty.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[schemars(extend("x-editor" = "mask"))]
+    pub rises: Option<Mask>,
     /// Where the ground is hard: rivers do not cut where the mask is full.
     #[serde(skip_serializing_if = "Option::is_none")]
     #[schemars(extend("x-editor" = "mask"))]
@@ -66,14 +81,19 @@ impl Default for Rivers {
     fn default() -> Self {
         Self {
             scale_m: 120.0,
-            duration_kyr: 600.0,
+            duration_kyr: 1500.0,
             strength: 1.0,
-            uplift_m_kyr: 0.4,
+            uplift_m_kyr: 0.6,
             creep: 0.02,
+            steepest_deg: 38.0,
+            variety: 0.6,
             area_exponent: 0.45,
             slope_exponent: 1.0,
             directions: RiversDirections::Steepest,
+            leaves: WaterLeaves::Anywhere,
             source_m2: 250_000.0,
+            seed: 1,
+            rises: None,
             hard: None,
         }
     }
@@ -86,134 +106,119 @@ impl Rivers {
     const ERODIBILITY: f64 = 6e-6;
     /// Time steps on the coarsest grid.
     const STEPS: usize = 40;
-    /// The share of the whole time that each finer grid goes on for: a little,
-    /// so that the balance reached before is kept.
+    /// The share of the time that each finer grid gets for its own small valleys.
     const FINER_SHARE: f64 = 0.06;
 
-    fn law(&self, site: &Site) -> RiverLaw {
-        RiverLaw {
+    fn schedule(&self) -> Schedule {
+        Schedule {
+            coarsest_cell_m: self.scale_m,
+            iterations: Self::STEPS,
+        }
+    }
+
+    fn law(&self, site: &Site) -> AgeLaw {
+        AgeLaw {
             erodibility: self.strength * Self::ERODIBILITY,
             area_exponent: self.area_exponent,
             slope_exponent: self.slope_exponent,
-            diffusivity: self.creep,
-            base_level_m: site.sea_level_m(),
             directions: match self.directions {
                 RiversDirections::Steepest => FlowDirections::Single,
                 RiversDirections::Spread => FlowDirections::Multiple,
             },
+            deposition: 0.0,
+            sea_takes: 0.0,
+            diffusivity: self.creep,
+            sea_level_m: site.sea_level_m(),
         }
+    }
+
+    fn fields(&self, site: &Site, stage: &Stage, run: Run) -> Result<Fields, GrowError> {
+        /// Features of the noise by which uplift and rock differ, as shares of the longer
+        /// side, and how much it does.
+        const UPLIFT: (f64, f32) = (0.4, 0.8);
+        const ROCK: (f64, f32) = (0.2, 0.8);
+        let frame = &stage.frame;
+        let variety = self.variety as f32;
+        let vary = |(feature, amount): (f64, f32), salt: u32| {
+            let seed = self.seed.wrapping_add(salt);
+            varied(site, frame, (feature, amount * variety), seed, run)
+        };
+        let (rate, sea) = ((self.uplift_m_kyr / 1000.0) as f32, site.sea_level_m() as f32);
+        let rises = vary(UPLIFT, 0x61)?.zip_map(&stage.heights, |v, height| {
+            rate * (1.0 + v).max(0.0) * ashore(height, sea)
+        });
+        let gives = vary(ROCK, 0x62)?.map(f32::exp);
+        Ok(Fields {
+            rises: match &self.rises {
+                None => rises,
+                Some(mask) => {
+                    let share = site.mask_below(mask, frame)?;
+                    rises.zip_map(&share, |rate, share| rate * share)
+                }
+            },
+            gives: match &self.hard {
+                None => gives,
+                Some(mask) => {
+                    let firm = site.mask_below(mask, frame)?;
+                    gives.zip_map(&firm, |gives, firm| gives * (1.0 - firm))
+                }
+            },
+            stands_deg: Grid::filled(frame.cols, frame.rows, self.steepest_deg as f32),
+            bedding: None,
+        })
     }
 
     fn work(&self, site: &Site, stage: Stage) -> Result<Worked, GrowError> {
         let law = self.law(site);
-        let frame = stage.frame;
-        let first = stage.coarse.is_none();
-        let years = 1000.0 * self.duration_kyr * if first { 1.0 } else { Self::FINER_SHARE };
-        let steps = stage.level.iterations;
-        let hard = match &self.hard {
-            Some(mask) => Some(site.mask_below(mask, &frame)?),
-            None => None,
+        let years = 1000.0 * self.duration_kyr;
+        let aged = Aged {
+            law,
+            fields: self.fields(site, &stage, stage.run.quietly())?,
+            outlets: self.leaves.outlets(&stage.heights, law.sea_level_m),
+            phases: vec![Phase {
+                years,
+                steps: Self::STEPS,
+                rises: true,
+            }],
+            finer_years: Self::FINER_SHARE * years,
+            firm: self.hard.is_some(),
+            source_m2: self.source_m2,
+            drains: true,
         };
-        let uplift = uplift(&frame, self.uplift_m_kyr / 1000.0);
-        let begun = stage.begun();
-        let mut heights = begun.clone();
-        let mut drainage = None;
-        for step in 0..steps {
-            let dt = years / steps as f64;
-            let run = stage.run.quietly();
-            let cell_m = frame.cell_m;
-            drainage = Some(river_step(
-                &mut heights,
-                &uplift,
-                hard.as_ref(),
-                law,
-                cell_m,
-                dt,
-                run,
-            )?);
-            stage.run.report((step + 1) as f32 / steps as f32);
-        }
-        let risen = uplift.map(|rate| rate * years as f32);
-        let cut = begun.zip_map(&risen, |height, risen| height + risen);
-        let cut = cut.zip_map(&heights, |before, after| before - after);
-        let area_m2 = frame.cell_area_m2();
-        let volume = cut.sum() * area_m2;
-        let ledger = Ledger {
-            worn_m3: volume,
-            carried_off_m3: volume,
-            ..Ledger::default()
-        };
-        let wear = stage.so_far(WEAR);
-        let wear = wear.zip_map(&cut, |before, cut| (before + cut).max(0.0));
-        let (area, lines) = match &drainage {
-            Some(drainage) => {
-                let area = drainage.area_cells();
-                let lines = river_lines(drainage, &area, &frame, self.source_m2);
-                let spread = drainage.area_by(law.directions);
-                (Grid::from_vec(frame.cols, frame.rows, spread).ok(), lines)
-            }
-            None => (None, Vec::new()),
-        };
-        let area = area.unwrap_or_else(|| Grid::filled(frame.cols, frame.rows, 0.0));
-        Ok(Worked {
-            frame,
-            change: heights.zip_map(&stage.heights, |after, before| after - before),
-            products: Products::default()
-                .with(WEAR, wear)
-                .with(
-                    DRAINAGE,
-                    area.map(|cells| (f64::from(cells) * area_m2) as f32),
-                )
-                .with(RIVERS, lines),
-            ledger: stage.ledger().and(ledger),
-        })
+        aged.work(site, stage)
     }
 }
-
-/// The land rises everywhere but at its border, which rivers leave over.
-fn uplift(frame: &Frame, m_per_year: f64) -> Grid {
-    let (cols, rows) = (frame.cols, frame.rows);
-    Grid::by_rows(cols, rows, |r, row| {
-        for (c, rate) in row.iter_mut().enumerate() {
-            let border = r == 0 || c == 0 || r + 1 == rows || c + 1 == cols;
-            *rate = if border { 0.0 } else { m_per_year as f32 };
-        }
-    })
-}
-
-/// Land that drains through a place.
-pub const DRAINAGE: Product = Product::of(&Declared {
-    name: "drainage",
-    title: "Drainage area",
-    about: "Land that drains through a place, m².",
-    form: Form::field(Measure::amount("m²", 2e6), WATER_BLUE, 0.25),
-});
 
 impl Kind for Rivers {
-    fn levels(&self, cell_m: f64, _extent: Extent) -> Vec<Level> {
-        let schedule = Schedule {
-            coarsest_cell_m: self.scale_m,
-            iterations: Self::STEPS,
-        };
-        schedule.levels(cell_m)
+    fn levels(&self, cell_m: f64, extent: Extent) -> Vec<Level> {
+        self.schedule().levels(cell_m, extent)
     }
 
-    /// All water is routed anew.
+    fn beyond_m(&self, extent: Extent) -> f64 {
+        let first_m = self.schedule().first_cell_m(extent);
+        (AROUND * extent.longest_m() / first_m).ceil() * first_m
+    }
+
+    fn buries_m(&self) -> Option<f64> {
+        Some(0.05)
+    }
+
+    /// Water is routed, and all that moves is carried down.
     fn passes_in_step(&self) -> f64 {
-        12.0
+        24.0
     }
 
-    /// Routing, heights before and after, uplift and hardness.
+    /// Routing, nodes, rock, and what each has: nearly fifty floats.
     fn fields(&self) -> f64 {
-        20.0
+        48.0
     }
 
     fn products(&self) -> &'static [Product] {
-        &[WEAR, DRAINAGE, RIVERS]
+        &[WEAR, DEPOSIT, DRAINAGE, RIVERS]
     }
 
     fn masks(&self) -> Vec<&Mask> {
-        self.hard.iter().collect()
+        self.rises.iter().chain(&self.hard).collect()
     }
 
     fn grow(&self, site: &Site) -> Result<Made, GrowError> {

@@ -3,7 +3,7 @@
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::Extent;
-use terrain::erosion::{Level, Settling, settle};
+use terrain::erosion::{Level, Schedule, Settling, settle};
 
 use super::products::DEPOSIT;
 use super::{Kind, Made};
@@ -64,9 +64,13 @@ impl Kind for Settle {
     }
 
     /// One grid, the same for any resolution asked for.
-    fn levels(&self, _cell_m: f64, _extent: Extent) -> Vec<Level> {
+    fn levels(&self, _cell_m: f64, extent: Extent) -> Vec<Level> {
+        let schedule = Schedule {
+            coarsest_cell_m: self.scale_m,
+            iterations: 1,
+        };
         vec![Level {
-            cell_m: self.scale_m,
+            cell_m: schedule.first_cell_m(extent),
             iterations: 1,
         }]
     }

@@ -106,7 +106,7 @@ const WHITE: Colour = Colour {
 impl Kind for Snow {
     fn example(self) -> Option<Self> {
         Some(Self {
-            line_m: 560.0,
+            line_m: 400.0,
             ..self
         })
     }
@@ -117,12 +117,12 @@ impl Kind for Snow {
 
     /// Only the finest grid counts, but on as many steps as the coarsest: snow has
     /// the same way to go.
-    fn levels(&self, cell_m: f64, _extent: Extent) -> Vec<Level> {
+    fn levels(&self, cell_m: f64, extent: Extent) -> Vec<Level> {
         let schedule = Schedule {
             coarsest_cell_m: self.scale_m,
             iterations: Self::STEPS,
         };
-        let levels = schedule.levels(cell_m);
+        let levels = schedule.levels(cell_m, extent);
         let finest = levels.len() - 1;
         vec![Level {
             iterations: Self::STEPS << finest.min(3),

@@ -220,6 +220,10 @@ pub const STREWN: Product = Product::of(&Declared {
 });
 
 impl Kind for Strew {
+    fn means_hollows(&self) -> bool {
+        self.stamp == StrewStamp::Crater
+    }
+
     fn example(self) -> Option<Self> {
         Some(Self {
             count: 160,

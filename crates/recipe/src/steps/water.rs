@@ -2,8 +2,11 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::Extent;
-use terrain::erosion::{Country, Level, Schedule, Storm, Washed, Water as Flood};
+use terrain::erosion::{
+    AgeLaw, Aging, Country, FlowDirections, Ground as AgedGround, Level, Outlets, Schedule, Side,
+    Storm, Washed, Water as Flood, opened,
+};
+use terrain::{Extent, Frame, Grid, Run};
 
 use super::products::{DEPOSIT, DEPTH, WATER_BLUE, WEAR};
 use super::{Kind, Made};
@@ -44,6 +47,9 @@ pub struct Water {
     /// Thickness of a soft and a hard bed together.
     #[schemars(range(min = 0.1, max = 20_000), extend("x-unit" = "m", "x-slider" = [10.0, 400.0], "x-more" = true))]
     pub strata_m: f64,
+    /// What becomes of hollows that water cannot leave.
+    #[schemars(extend("x-more" = true))]
+    pub hollows: WaterHollows,
     /// Water works as if the ground were at least this steep.
     #[schemars(range(min = 0, max = 45), extend("x-unit" = "°", "x-slider" = [0.0, 5.0], "x-more" = true))]
     pub least_slope_deg: f64,
@@ -69,10 +75,120 @@ impl Default for Water {
             coarse: 0.25,
             strata: 0.0,
             strata_m: 100.0,
+            hollows: WaterHollows::Both,
             least_slope_deg: 0.0,
             rain: None,
             hard: None,
         }
+    }
+}
+
+/// What becomes of hollows that water cannot leave.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum WaterHollows {
+    /// They are filled a little, and their rims cut through down to that.
+    #[default]
+    Both,
+    /// Their rims are cut through to the bottom: gorges.
+    Cut,
+    /// They are filled to the brim: level floors.
+    Fill,
+    /// They stay as lakes: only the flood works, and no gullies are cut through to them.
+    Keep,
+}
+
+impl WaterHollows {
+    /// How far they are filled; `None` when they stay.
+    fn fill(self) -> Option<f32> {
+        match self {
+            WaterHollows::Both => Some(0.12),
+            WaterHollows::Cut => Some(0.0),
+            WaterHollows::Fill => Some(1.0),
+            WaterHollows::Keep => None,
+        }
+    }
+}
+
+/// What water has done to the ground of one grid up to now.
+struct Ground<'a> {
+    /// The land before any of it.
+    heights: &'a Grid,
+    wear: Grid,
+    deposit: Grid,
+    hardness: Option<&'a Grid>,
+    rain: Option<&'a Grid>,
+}
+
+impl Ground<'_> {
+    /// The ground as it is now.
+    fn now(&self) -> Grid {
+        let change = self.deposit.zip_map(&self.wear, |laid, worn| laid - worn);
+        self.heights.zip_map(&change, |height, change| height + change)
+    }
+
+    /// Books what has become of the ground as it was `before`.
+    fn book(&mut self, before: &Grid, after: &Grid) {
+        let gained = after.zip_map(before, |after, before| after - before);
+        self.wear = self.wear.zip_map(&gained, |worn, gained| worn - gained.min(0.0));
+        self.deposit = self.deposit.zip_map(&gained, |laid, gained| laid + gained.max(0.0));
+    }
+
+    /// Rills run together into gullies, and lay down at their foot what they cut: the
+    /// network that a flood of a few hundred steps would not find by itself.
+    fn gully(&mut self, water: &Water, frame: &Frame, sea: f64, run: Run) -> Result<(), GrowError> {
+        let even = |value: f32| Grid::filled(frame.cols, frame.rows, value);
+        let take = (1.0 - water.hardness) as f32;
+        let gives = match self.hardness {
+            Some(hardness) => hardness.map(|hard| take * (1.0 - hard)),
+            None => even(take),
+        };
+        let gives = match self.rain {
+            Some(rain) => gives.zip_map(rain, |gives, rain| gives * rain),
+            None => gives,
+        };
+        let (rises, stands) = (even(0.0), even(Water::GULLY_DEG.to_radians().tan() as f32));
+        let ground = AgedGround {
+            rises: &rises,
+            gives: &gives,
+            stands: &stands,
+        };
+        let law = AgeLaw {
+            erodibility: Water::GULLIES * water.strength,
+            area_exponent: 0.45,
+            slope_exponent: 1.0,
+            directions: FlowDirections::Single,
+            deposition: 2.0 * water.dropping,
+            sea_takes: 0.1,
+            diffusivity: 0.0,
+            sea_level_m: sea,
+        };
+        let before = self.now();
+        let outlets = Outlets::low_border(&before, sea, Side::Any);
+        let mut aging = Aging::on(before.clone(), frame, outlets);
+        let steps = f64::from(water.duration) / Water::FLOOD_STEPS;
+        let count = Water::GULLY_STEPS;
+        for _ in 0..count {
+            aging.step(ground, law, steps / f64::from(count), run)?;
+        }
+        self.book(&before, &aging.heights);
+        Ok(())
+    }
+
+    /// Opens its hollows; hard ground stays.
+    fn open(&mut self, hollows: WaterHollows, sea_level_m: f64, run: Run) -> Result<(), GrowError> {
+        let Some(fill) = hollows.fill() else {
+            return Ok(());
+        };
+        let now = self.now();
+        let mut open = opened(&now, fill, sea_level_m as f32, run)?;
+        if let Some(hardness) = self.hardness {
+            let gained = open.zip_map(&now, |open, now| open - now);
+            let gained = gained.zip_map(hardness, |gained, hard| gained * (1.0 - hard));
+            open = now.zip_map(&gained, |now, gained| now + gained);
+        }
+        self.book(&now, &open);
+        Ok(())
     }
 }
 
@@ -81,6 +197,16 @@ impl Water {
     /// metre per second of stream power. Set by eye: far above nature's, since
     /// a few hundred steps stand in for ten thousand years.
     const CAPACITY: f64 = 30.0;
+    /// What gullies cut at strength 1 on each grid: erodibility and time in one, m^0.1;
+    /// a tenth of what ages take (see [`super::Ages`]), set by eye.
+    const GULLIES: f64 = 0.6;
+    /// In so many steps, over which slopes give way at this angle.
+    const GULLY_STEPS: u32 = 3;
+    const GULLY_DEG: f64 = 42.0;
+    /// On grids of so many cells at most: it takes twice the memory of a flood.
+    const GULLY_CELLS: usize = 2048;
+    /// Of a rain of so many steps.
+    const FLOOD_STEPS: f64 = 160.0;
     /// Share of the standing water that dries up per second.
     const EVAPORATION_S: f64 = 1e-4;
 
@@ -119,37 +245,53 @@ impl Water {
             hardness: hardness.as_ref(),
             rain: rain.as_ref(),
         };
-        let first = stage.coarse.is_none();
-        let before = (!first).then(|| Washed {
+        let sea_level_m = site.sea_level_m();
+        let run = stage.run.quietly();
+        let heights = stage.heights.clone();
+        let mut ground = Ground {
+            heights: &heights,
             wear: stage.take(WEAR),
             deposit: stage.take(DEPOSIT),
-            flow: stage.take(FLOW),
-            depth: stage.take(DEPTH),
-            suspended: stage.take(SUSPENDED),
-            ledger: stage.ledger(),
-        });
-        drop(stage.coarse.take());
-        let Stage {
-            level,
-            heights,
-            run,
-            ..
-        } = stage;
-        let storm = self.storm(site.sea_level_m());
-        let mut flood = Flood::on(&heights, before, frame.cell_m, storm, country);
-        drop(heights);
-        flood.run(level.iterations, run)?;
+            hardness: hardness.as_ref(),
+            rain: rain.as_ref(),
+        };
+        let (flow, depth) = (stage.take(FLOW), stage.take(DEPTH));
+        stage.coarse = None;
+        ground.open(self.hollows, sea_level_m, run)?;
+        // On finer grids the flood alone works: gullies are there by then.
+        let coarse = frame.cols.max(frame.rows) <= Self::GULLY_CELLS;
+        if coarse && self.hollows != WaterHollows::Keep {
+            ground.gully(self, &frame, sea_level_m, run)?;
+        }
+        let begun = Washed {
+            wear: ground.wear,
+            deposit: ground.deposit,
+            flow,
+            ..Washed::still(depth)
+        };
+        let storm = self.storm(sea_level_m);
+        let mut flood = Flood::on(&heights, Some(begun), frame.cell_m, storm, country);
+        flood.run(stage.level.iterations, stage.run)?;
         let left = flood.stop();
+        let mut ground = Ground {
+            heights: &heights,
+            wear: left.wear,
+            deposit: left.deposit,
+            hardness: hardness.as_ref(),
+            rain: rain.as_ref(),
+        };
+        ground.open(self.hollows, sea_level_m, run)?;
+        let Ground { wear, deposit, .. } = ground;
         Ok(Worked {
             frame,
-            change: left.deposit.zip_map(&left.wear, |laid, worn| laid - worn),
+            change: deposit.zip_map(&wear, |laid, worn| laid - worn),
+            ledger: site.account(&wear, &deposit, &frame),
             products: Products::default()
-                .with(WEAR, left.wear)
-                .with(DEPOSIT, left.deposit)
+                .with(WEAR, wear)
+                .with(DEPOSIT, deposit)
                 .with(FLOW, left.flow)
                 .with(DEPTH, left.depth)
                 .with(SUSPENDED, left.suspended),
-            ledger: left.ledger,
         })
     }
 }
@@ -171,8 +313,8 @@ pub const SUSPENDED: Product = Product::of(&Declared {
 });
 
 impl Kind for Water {
-    fn levels(&self, cell_m: f64, _extent: Extent) -> Vec<Level> {
-        self.schedule().levels(cell_m)
+    fn levels(&self, cell_m: f64, extent: Extent) -> Vec<Level> {
+        self.schedule().levels(cell_m, extent)
     }
 
     /// Ground, bed and next bed, depth, four pipes, wear, deposit, and silt, gravel
@@ -183,6 +325,10 @@ impl Kind for Water {
 
     fn products(&self) -> &'static [Product] {
         &[WEAR, DEPOSIT, FLOW, DEPTH, SUSPENDED]
+    }
+
+    fn means_hollows(&self) -> bool {
+        self.hollows == WaterHollows::Keep
     }
 
     fn masks(&self) -> Vec<&Mask> {

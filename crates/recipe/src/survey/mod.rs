@@ -9,6 +9,7 @@ mod hard_mask;
 mod idle;
 mod octaves;
 mod rim;
+mod unlike;
 mod unused;
 
 use serde::Serialize;
@@ -87,6 +88,7 @@ pub fn survey(
         unused::look,
         idle::look,
         coast::look,
+        unlike::look,
     ];
     Ok(rules.iter().flat_map(|look| look(&looked)).collect())
 }

@@ -35,6 +35,11 @@ pub(super) fn look(looked: &Looked) -> Vec<Finding> {
             .chain((0..cols).flat_map(ends))
             .collect(),
     };
+    // Under the sea nobody sees it.
+    let sea = looked.recipe.sea_level_m as f32;
+    if rim.iter().all(|height| *height < sea) && level < sea {
+        return Vec::new();
+    }
     let worst = rim.iter().map(|h| (h - level).abs()).fold(0.0, f32::max);
     if worst <= ALLOWED * (high - low).max(1.0) {
         return Vec::new();

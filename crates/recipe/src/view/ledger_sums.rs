@@ -17,8 +17,6 @@ pub struct LedgerSums {
     pub dropped_m3: f64,
     /// What left over the border.
     pub carried_off_m3: f64,
-    /// What is still in the water.
-    pub suspended_m3: f64,
     /// What is missing or too much, as a share of what was worn or added.
     pub error: f64,
 }
@@ -31,7 +29,6 @@ impl From<&Ledger> for LedgerSums {
             added_m3: ledger.added_m3,
             dropped_m3: ledger.dropped_m3,
             carried_off_m3: ledger.carried_off_m3,
-            suspended_m3: ledger.suspended_m3,
             error: ledger.relative_error(),
         }
     }

@@ -3,8 +3,12 @@
 use recipe::combinations::COMBINATIONS;
 use recipe::document::Product;
 use recipe::grow::NoAssets;
+use recipe::lands::LANDS;
 use recipe::{Grower, Recipe};
 use serde_json::{Value, json};
+use terrain::erosion::likeness;
+use terrain::grid::with_apron;
+use terrain::reading::slope_deg;
 use terrain::{Frame, Grid, Run};
 
 use crate::support::{frame, grown};
@@ -156,8 +160,7 @@ fn combinations_lay_on_any_land() {
         let most = change.range().1;
         let mean = change.sum() / change.values().len() as f64;
         assert!(most > 0.3, "{}: {most} m at most", combination.key);
-        let steps = combination.steps();
-        let makes_land = steps.iter().any(|step| step.operation.key() == "ages");
+        let makes_land = LANDS.iter().any(|land| land.key == combination.key);
         let leaves_most = mean < 40.0;
         assert_ne!(
             leaves_most, makes_land,
@@ -171,4 +174,103 @@ fn combinations_lay_on_any_land() {
             );
         }
     }
+}
+
+/// Plain noise, 8 km of it, and one process.
+fn noise_and(process: &Value) -> Recipe {
+    let document = json!({
+        "version": 1, "name": "Test", "sea_level_m": -10_000,
+        "extent": { "width_m": 8000, "depth_m": 8000 },
+        "strands": [{ "name": "land", "steps": [
+            { "id": "noise", "name": "Noise", "combine": "add", "do": { "noise": {
+                "height_m": 1000, "feature_m": 4000, "seed": 5 } } },
+            { "id": "process", "name": "Process", "do": process },
+        ] }],
+    });
+    Recipe::from_value(document).expect("a valid recipe")
+}
+
+fn only_noise(recipe: &Recipe) -> Recipe {
+    let mut before = recipe.clone();
+    before.strands[0].steps[1].on = false;
+    before
+}
+
+/// What a ledger says is what an account of the heights says, on the cells of the
+/// finest grid; and nothing is missing from it.
+#[test]
+fn ledgers_agree_with_the_heights() {
+    for process in [
+        json!({ "rivers": { "duration_kyr": 400 } }),
+        json!({ "water": { "strength": 2 } }),
+        json!({ "water": { "hollows": "keep" } }),
+        json!({ "crumble": { "talus_deg": 22 } }),
+        json!({ "settle": {} }),
+    ] {
+        let recipe = noise_and(&process);
+        let frame = frame(&recipe, 256);
+        let grower = Grower::new(1 << 28);
+        let land = grower.land(&recipe, &NoAssets, &frame, Run::to_the_end());
+        let land = land.expect("it grows");
+        let ledgers = land.ledgers();
+        let (_, ledger) = ledgers.iter().find(|(id, _)| id == "process").expect("one");
+        ledger.check().expect("in balance");
+        let before = grown(&only_noise(&recipe), &frame);
+        let gained = (land.heights().sum() - before.sum()) * frame.cell_area_m2();
+        let scale = ledger.risen_m3 + ledger.worn_m3 + ledger.dropped_m3;
+        let error = (gained - ledger.growth_m3()).abs() / scale;
+        assert!(error < 1e-5, "{process}: {error:.1e} of {scale} m³");
+    }
+}
+
+/// Rivers have as much time and as much uplift on fine cells as on coarse ones.
+#[test]
+fn a_river_network_is_as_high_on_any_cells() {
+    let recipe = noise_and(&json!({ "rivers": { "duration_kyr": 3000 } }));
+    let means = [128, 256, 512].map(|cells| {
+        let heights = grown(&recipe, &frame(&recipe, cells));
+        heights.sum() / heights.values().len() as f64
+    });
+    let spread = means.iter().fold(0.0_f64, |most, mean| most.max((mean / means[0] - 1.0).abs()));
+    assert!(spread < 0.01, "mean heights {means:?}");
+}
+
+/// As they come, on noise full of hollows, running water and a river network leave land
+/// that water can leave; where lakes are meant, they stay.
+#[test]
+fn what_water_has_worked_on_drains() {
+    let hollows = |recipe: &Recipe| {
+        let frame = frame(recipe, 256);
+        let found = likeness(&grown(recipe, &frame), frame.cell_m, -1e4, Run::to_the_end());
+        found.expect("nobody cancels").hollows
+    };
+    let water = noise_and(&json!({ "water": {} }));
+    let was = hollows(&only_noise(&water));
+    assert!(was > 0.1, "{was} of plain noise");
+    for process in [json!({ "water": {} }), json!({ "rivers": {} })] {
+        let left = hollows(&noise_and(&process));
+        assert!(left < 0.03, "{process}: {left}");
+    }
+    let kept = hollows(&noise_and(&json!({ "water": { "hollows": "keep" } })));
+    assert!(kept > 0.05, "lakes are left: {kept}");
+}
+
+/// Crumbling as it comes on steep land leaves next to nothing that is steeper than it
+/// says, and what falls stays on the land.
+#[test]
+fn crumbling_ends() {
+    let recipe = noise_and(&json!({ "crumble": {} }));
+    let mut recipe = recipe;
+    let noise = json!({ "noise": {
+        "character": "ridged", "height_m": 3000, "feature_m": 3000, "seed": 5 } });
+    recipe.strands[0].steps[0].operation = serde_json::from_value(noise).expect("a step");
+    let frame = frame(&recipe, 512);
+    let steep = |recipe: &Recipe| {
+        let slopes = slope_deg(&with_apron(&grown(recipe, &frame)), frame.cell_m);
+        let steep = slopes.values().iter().filter(|slope| **slope > 36.0).count();
+        steep as f64 / slopes.values().len() as f64
+    };
+    let (before, after) = (steep(&only_noise(&recipe)), steep(&recipe));
+    assert!(before > 0.3, "{before} of the noise is steep");
+    assert!(after < 0.03, "{after} is still steeper than 36°, {before} was");
 }

@@ -9,6 +9,7 @@ mod eroding;
 mod finishing;
 mod generated;
 mod growing;
+mod lands;
 mod masks;
 mod presets;
 mod random;

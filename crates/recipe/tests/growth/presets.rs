@@ -16,7 +16,7 @@ use crate::support::{frame, grown};
 fn every_preset_is_valid_and_says_what_it_is() {
     for preset in PRESETS {
         let recipe = preset.recipe();
-        assert_eq!(recipe.name, preset.title);
+        assert!(preset.example || recipe.name == preset.title);
         assert!(preset.about.len() > 20);
         let again = Recipe::from_json(&recipe.to_json()).expect("it comes back");
         assert_eq!(again, recipe);
@@ -35,18 +35,21 @@ fn every_preset_is_valid_and_says_what_it_is() {
 /// A preview is the final land with less detail: the final one, averaged over
 /// the preview's cells, is nearly the preview.
 #[test]
-fn every_preset_is_the_same_land_at_512_and_at_2048() {
+fn every_preset_is_the_same_land_four_times_as_fine() {
     for preset in PRESETS {
         let recipe = preset.recipe();
-        let (coarse, fine) = (frame(&recipe, 512), frame(&recipe, 2048));
+        let cells = if preset.example { 256 } else { 512 };
+        let (coarse, fine) = (frame(&recipe, cells), frame(&recipe, 4 * cells));
         let down = resample(&grown(&recipe, &fine), &fine, &coarse);
         let (correlation, rms_m) = compare(&grown(&recipe, &coarse), &down);
         println!(
             "{}: correlation {correlation:.5}, RMS {rms_m:.2} m",
             preset.key
         );
+        // Examples are looked at on coarser cells, where more is too small for them.
+        let least = if preset.example { 0.99 } else { 0.995 };
         assert!(
-            correlation >= 0.995,
+            correlation >= least,
             "{}: {correlation}, RMS {rms_m} m",
             preset.key
         );
@@ -60,7 +63,7 @@ fn every_preset_is_the_same_land_at_512_and_at_2048() {
 /// met.
 #[test]
 fn the_presets_drain_as_land_does() {
-    for preset in PRESETS {
+    for preset in PRESETS.iter().filter(|preset| !preset.example) {
         let recipe = preset.recipe();
         let frame = frame(&recipe, 512);
         let sea = recipe.sea_level_m as f32;
@@ -90,7 +93,8 @@ fn the_presets_drain_as_land_does() {
 /// measured the same way has 0.02 to 0.04 and 0.01).
 #[test]
 fn aged_presets_are_drained_and_know_no_grid() {
-    let aged = PRESETS.iter().filter(|preset| {
+    let whole = PRESETS.iter().filter(|preset| !preset.example);
+    let aged = whole.filter(|preset| {
         let recipe = preset.recipe();
         let mut steps = recipe.strands.iter().flat_map(|strand| &strand.steps);
         steps.any(|step| step.operation.key() == "ages")
@@ -107,7 +111,7 @@ fn aged_presets_are_drained_and_know_no_grid() {
         assert!(found.eight_ways < 0.03, "{}: {found:?}", preset.key);
         count += 1;
     }
-    assert!(count >= 3, "{count} presets let ages go by");
+    assert!(count >= 5, "{count} presets let ages go by");
 }
 
 #[test]
@@ -116,7 +120,12 @@ fn the_survey_finds_nothing_in_the_presets() {
         let recipe = preset.recipe();
         let grower = Grower::new(1 << 28);
         let found = survey(&grower, &recipe, &NoAssets, 512, Run::to_the_end());
-        assert_eq!(found.expect("grows"), [], "{}", preset.key);
+        let mut found = found.expect("grows");
+        if preset.key == "example-stylised-peak" {
+            // Nature is not what it is after.
+            found.retain(|finding| finding.rule != "unlike");
+        }
+        assert_eq!(found, [], "{}", preset.key);
     }
 }
 

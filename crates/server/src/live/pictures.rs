@@ -123,8 +123,6 @@ pub(crate) struct LedgerLine {
     pub(crate) dropped_m3: f64,
     /// Carried over the border, m³.
     pub(crate) carried_off_m3: f64,
-    /// Still in the water, m³.
-    pub(crate) suspended_m3: f64,
     /// What is missing or too much, as a share of what was worn.
     pub(crate) error: f64,
 }
@@ -209,7 +207,6 @@ pub(crate) fn encode(
                 added_m3: ledger.added_m3,
                 dropped_m3: ledger.dropped_m3,
                 carried_off_m3: ledger.carried_off_m3,
-                suspended_m3: ledger.suspended_m3,
                 error: ledger.relative_error(),
             })
             .collect(),

@@ -6,6 +6,7 @@ use axum::response::{IntoResponse, Response};
 use chrono::{DateTime, Utc};
 use recipe::Recipe;
 use recipe::document::{LandExtent, Starter};
+use recipe::lands::LANDS;
 use recipe::presets::PRESETS;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
@@ -66,6 +67,15 @@ struct NewLandscape {
 enum Start {
     /// A level plain.
     Flat {
+        /// From west to east, metres.
+        width_m: f64,
+        /// From south to north, metres.
+        depth_m: f64,
+    },
+    /// A kind of country.
+    Land {
+        /// Which, by its key.
+        key: String,
         /// From west to east, metres.
         width_m: f64,
         /// From south to north, metres.
@@ -139,6 +149,18 @@ async fn create(
     let (label, recipe) = match new.start {
         Start::Flat { width_m, depth_m } => {
             ("New", Recipe::flat(name, LandExtent { width_m, depth_m }))
+        }
+        Start::Land {
+            key,
+            width_m,
+            depth_m,
+        } => {
+            let land = LANDS.iter().find(|land| land.key == key);
+            let land = land.ok_or(ApiError::NotFound("kind of country"))?;
+            // Checked first, so that what is refused is the size and not what comes of it.
+            let extent = LandExtent { width_m, depth_m };
+            Recipe::from_value(serde_json::json!(Recipe::flat(name, extent)))?;
+            ("New", land.recipe(name, extent))
         }
         Start::Heightfield {
             asset,

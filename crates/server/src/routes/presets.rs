@@ -9,6 +9,8 @@ use axum::extract::State;
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use recipe::Recipe;
+use recipe::document::LandExtent;
+use recipe::lands::{LANDS, Land};
 use recipe::presets::PRESETS;
 use recipe::view::{View, picture};
 use serde::{Deserialize, Serialize};
@@ -25,14 +27,19 @@ use crate::state::AppState;
 
 /// Cells along the longer side of the pictures.
 const PRESET_CELLS: usize = 320;
+const LAND_CELLS: usize = 192;
 const LANDSCAPE_CELLS: usize = 160;
 const KIND_CELLS: usize = 144;
 const MATERIAL_SIDE: usize = 128;
+/// Depth against width of the pictures of kinds of country.
+const LAND_PROPORTION: f64 = 0.625;
 
 pub(super) fn router() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
         .routes(routes!(list))
         .routes(routes!(preset_picture))
+        .routes(routes!(lands))
+        .routes(routes!(land_picture))
         .routes(routes!(landscape_picture))
         .routes(routes!(kind_picture))
         .routes(routes!(material_picture))
@@ -43,6 +50,8 @@ pub(super) fn router() -> OpenApiRouter<AppState> {
 struct PresetEntry {
     /// Its name in requests.
     key: &'static str,
+    /// Whether it is an example of one job, and not a whole piece of country.
+    example: bool,
     /// Its name on screen.
     title: &'static str,
     /// What kind of country it is.
@@ -54,6 +63,7 @@ struct PresetEntry {
 async fn list() -> Json<Vec<PresetEntry>> {
     let entry = |preset: &recipe::presets::Preset| PresetEntry {
         key: preset.key,
+        example: preset.example,
         title: preset.title,
         about: preset.about,
     };
@@ -76,6 +86,48 @@ async fn preset_picture(
         PRESET_CELLS,
     )
     .await
+}
+
+/// A kind of country to begin with.
+#[derive(Serialize, ToSchema)]
+struct LandEntry {
+    /// Its name in requests.
+    key: &'static str,
+    /// Its name on screen.
+    title: &'static str,
+    /// What it is like.
+    about: &'static str,
+    /// The side of a piece that shows it well, metres.
+    side_m: f64,
+}
+
+/// List the kinds of country to begin with.
+#[utoipa::path(get, operation_id = "list_lands", path = "/api/lands", responses((status = OK, body = Vec<LandEntry>)))]
+async fn lands() -> Json<Vec<LandEntry>> {
+    let entry = |land: &Land| LandEntry {
+        key: land.key,
+        title: land.title(),
+        about: land.about(),
+        side_m: land.side_m,
+    };
+    Json(LANDS.iter().map(entry).collect())
+}
+
+/// A picture of a kind of country.
+#[utoipa::path(get, operation_id = "land_picture", path = "/api/lands/{key}/picture.png",
+    params(("key" = String, Path)), responses((status = OK, body = Vec<u8>, content_type = "image/png")))]
+async fn land_picture(
+    State(state): State<AppState>,
+    Path(key): Path<String>,
+) -> Result<Response, ApiError> {
+    let land = LANDS.iter().find(|land| land.key == key);
+    let land = land.ok_or(ApiError::NotFound("kind of country"))?;
+    let extent = LandExtent {
+        width_m: land.side_m,
+        depth_m: land.side_m * LAND_PROPORTION,
+    };
+    let recipe = land.recipe(land.title(), extent);
+    shown(&state, &format!("land-{key}"), recipe.into(), LAND_CELLS).await
 }
 
 /// Which revision is shown.

@@ -1,5 +1,5 @@
 //! What erosion did with the ground, in cubic metres: what was worn or added was
-//! dropped, carried off, or is still on its way.
+//! dropped or carried off.
 
 /// The balance of one erosion run: what was worn must be somewhere.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
@@ -14,8 +14,6 @@ pub struct Ledger {
     pub dropped_m3: f64,
     /// Sediment that left over the border, m³.
     pub carried_off_m3: f64,
-    /// Sediment still in the water at the end, m³.
-    pub suspended_m3: f64,
 }
 
 /// More or less came out of the ledger than went in.
@@ -35,7 +33,7 @@ impl Ledger {
     /// What is missing or too much, as a share of what was worn or added.
     pub fn relative_error(&self) -> f64 {
         let come = self.worn_m3 + self.added_m3;
-        let gone = self.dropped_m3 + self.carried_off_m3 + self.suspended_m3;
+        let gone = self.dropped_m3 + self.carried_off_m3;
         match come > 0.0 {
             true => (come - gone).abs() / come,
             false => gone.abs(),
@@ -70,7 +68,6 @@ impl Ledger {
             added_m3: self.added_m3 + other.added_m3,
             dropped_m3: self.dropped_m3 + other.dropped_m3,
             carried_off_m3: self.carried_off_m3 + other.carried_off_m3,
-            suspended_m3: self.suspended_m3 + other.suspended_m3,
         }
     }
 }

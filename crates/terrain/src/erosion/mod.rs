@@ -1,33 +1,35 @@
 //! What wears the land down and builds it up: ages of rivers, slopes and sediment
-//! (`age`, on `nodes`), running water, rivers, dry crumbling, snow, settling sediment.
-//! Each keeps a ledger.
+//! (`age`, on `nodes`, in `beds` of rock), running water, dry crumbling, snow, settling
+//! sediment. Each keeps a ledger.
 
 mod age;
 mod basins;
+mod beds;
 mod crumble;
 mod drainage;
 mod flow_infinity;
-mod geomorphology;
 mod ledger;
-mod likeness;
+mod nature;
 mod nodes;
+mod opened;
 mod radix_heap;
 mod river_lines;
-mod rivers;
 mod schedule;
 mod settle;
 mod snow;
 mod storm;
 mod water;
 
-pub use age::{AgeLaw, Aging, FIRM, Ground, Outlets};
+pub use age::{AgeLaw, Aging, FIRM, Ground, Outlets, Side};
+pub use beds::Beds;
 pub use crumble::{Crumbled, Crumbling, crumble};
 pub use drainage::{Drainage, FlowDirections, drain};
-pub use geomorphology::{Geomorphology, geomorphology};
 pub use ledger::{Imbalance, Ledger};
-pub use likeness::{Likeness, likeness};
+pub use nature::{
+    Channels, Form, Forms, Geomorphology, Likeness, Nature, geomorphology, likeness, nature,
+};
+pub use opened::opened;
 pub use river_lines::river_lines;
-pub use rivers::{RiverLaw, river_step};
 pub use schedule::{Level, Schedule};
 pub use settle::{Settled, Settling, settle};
 pub use snow::{Snow, Winter, snow};

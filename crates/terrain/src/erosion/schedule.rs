@@ -1,5 +1,7 @@
 //! Coarse grids first, for the valleys; finer ones on top, for detail.
 
+use crate::Extent;
+
 /// One grid of a cascade.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Level {
@@ -19,12 +21,13 @@ impl Level {
     }
 }
 
-/// The grids of a cascade. Their cell sizes depend on the schedule alone,
+/// The grids of a cascade. Their cell sizes depend on the schedule and the land alone,
 /// never on the resolution asked for: a preview and a final share their
 /// coarse levels, and so their valleys.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Schedule {
-    /// Cell size of the first grid, metres; each next one is half of it.
+    /// Cell size of the first grid, metres, about: such that halves of it make the
+    /// longer side of the land; each next one is half of it.
     pub coarsest_cell_m: f64,
     /// Time steps on the first grid.
     pub iterations: usize,
@@ -36,11 +39,23 @@ impl Schedule {
     const FEWER: f64 = 0.55;
     /// No level does less than this; fewer steps would leave no trace.
     const LEAST: usize = 4;
-    /// The grids to run for a result on cells of `cell_m`: the first one
-    /// always, then halves of it while they are not finer than asked for.
-    pub fn levels(&self, cell_m: f64) -> Vec<Level> {
+
+    /// Side of a cell of the first grid, metres.
+    pub fn first_cell_m(&self, extent: Extent) -> f64 {
+        let longest_m = extent.longest_m();
+        let halves = (longest_m / self.coarsest_cell_m).log2().round();
+        longest_m / halves.max(0.0).exp2()
+    }
+
+    /// The grids to run for a result on cells of `cell_m` over `extent`: the first one
+    /// always, then halves of it while they are not finer than asked for. The first one
+    /// is the longer side halved as often as comes nearest to what was asked for, so that
+    /// pictures of 256, 512 or 1024 cells have a grid of their own as the last: no detail
+    /// lies on top that no process has seen.
+    pub fn levels(&self, cell_m: f64, extent: Extent) -> Vec<Level> {
+        let first_m = self.first_cell_m(extent);
         let at = |k: i32| Level {
-            cell_m: self.coarsest_cell_m / 2f64.powi(k),
+            cell_m: first_m / 2f64.powi(k),
             iterations: ((self.iterations as f64 * Self::FEWER.powi(k)).round() as usize)
                 .max(Self::LEAST),
         };

@@ -88,9 +88,8 @@ impl Basis {
         }
     }
 
-    /// Whether the lattice is one of squares, so that a column of a grid falls
-    /// alike in every row.
-    pub(super) fn is_square(self) -> bool {
+    /// Whether the lattice is one of squares.
+    fn is_square(self) -> bool {
         self != Basis::Simplex
     }
 

@@ -1,14 +1,15 @@
 //! Layers of noise, large forms first, finer and weaker on top.
 //!
 //! Octaves which the grid cannot carry fade out towards their mean, so that a
-//! coarse grid shows the same land with less detail, not other detail.
+//! coarse grid shows the same land with less detail, not other detail. The lattice of
+//! each octave is turned against the others and against the map: on lattices that are
+//! all in line, crests and creases would follow the axes.
 
 use super::carried::carried;
-use super::gradient::{Columns, RowScratch, fill_row};
 use super::hash::{hash, unit};
-use super::lattice::{Age, CHUNK, Lanes, Places, Scale, Spots, SquareColumns};
+use super::lattice::{Age, CHUNK, Lanes, Places, Scale, Spots};
 use super::layers::{Octave, Rule, Sum};
-use super::{Basis, Character, value};
+use super::{Basis, Character};
 use crate::{Cancelled, Frame, Grid, Run};
 
 /// Layered noise, a function of place.
@@ -106,10 +107,11 @@ impl FractalNoise {
                 } else {
                     0.0
                 };
+                let (sin, cos) = self.turn_of(o).sin_cos();
                 let presence = carried(1.0 / (frequency * cell_m));
                 Octave {
                     scale: Scale {
-                        frequency,
+                        turned: (frequency * cos, frequency * sin),
                         shift: (place(0), place(1)),
                     },
                     seed: hash(o as i32, 2, self.seed),
@@ -118,9 +120,19 @@ impl FractalNoise {
                     share: share as f32,
                     presence,
                     steepness: presence * (share * fineness) as f32,
+                    turn: (cos as f32, sin as f32),
                 }
             })
             .collect()
+    }
+
+    /// The angle by which the lattice of an octave is turned, radians. A lattice of
+    /// squares is the same after a quarter turn; of that each octave goes a golden part
+    /// further than the one before, so that no two come near one another.
+    fn turn_of(&self, octave: usize) -> f64 {
+        const GOLDEN: f64 = 0.618_033_988_749_894_9;
+        let first = f64::from(unit(hash(0, 4, self.seed)));
+        (first + GOLDEN * octave as f64).fract() * std::f64::consts::FRAC_PI_2
     }
 
     fn plan(&self, cell_m: f64) -> Plan {
@@ -184,55 +196,7 @@ impl FractalNoise {
     /// [`Cancelled`] when `run` was asked to stop.
     pub fn fill(&self, frame: &Frame, run: Run) -> Result<Grid, Cancelled> {
         let plan = self.plan(frame.cell_m);
-        // Along a row of an unturned lattice of squares neighbours share most
-        // of the work.
-        let shared = matches!(self.basis, Basis::Gradient | Basis::Value)
-            && plan.turn.is_none()
-            && self.slope_damping == 0.0
-            && plan.ages.iter().all(|age| age.still().is_some());
-        if !shared {
-            let place = |c, r| (frame.x_m(c), frame.y_m(r));
-            let columns = (self.basis.is_square() && plan.turn.is_none()).then(|| {
-                let along = |o: &Octave| {
-                    let x = |c| o.scale.apply(frame.x_m(c), 0.0).0;
-                    SquareColumns::new((0..frame.cols).map(x))
-                };
-                plan.octaves.iter().map(along).collect()
-            });
-            return self.scattered(&plan, columns, frame, run, place);
-        }
-        let columns: Vec<Columns> = plan
-            .octaves
-            .iter()
-            .map(|o| Columns::new((0..frame.cols).map(|c| o.scale.apply(frame.x_m(c), 0.0).0)))
-            .collect();
-        let grid = Grid::by_rows(frame.cols, frame.rows, |r, out| {
-            if run.check().is_err() {
-                return;
-            }
-            let (mut scratch, mut lines) = (RowScratch::default(), Vec::new());
-            let mut noise = vec![0.0; out.len()];
-            let mut weight = vec![1.0; out.len()];
-            for (o, octave) in plan.octaves.iter().enumerate() {
-                if octave.presence > 0.0
-                    && let Some(seed) = plan.ages[o].still()
-                {
-                    let y = octave.scale.apply(0.0, frame.y_m(r)).1;
-                    match self.basis {
-                        Basis::Value => {
-                            value::fill_row(&columns[o], y, seed, &mut lines, &mut noise);
-                        }
-                        _ => fill_row(&columns[o], y, seed, &mut scratch, &mut noise),
-                    }
-                }
-                add_row(&plan.rule, o == 0, octave, &noise, out, &mut weight);
-            }
-            for value in out {
-                *value = plan.rule.finish(*value);
-            }
-        });
-        run.check()?;
-        Ok(grid)
+        self.scattered(&plan, frame, run, |c, r| (frame.x_m(c), frame.y_m(r)))
     }
 
     /// The values at places pushed away from the cells of `frame`: east by
@@ -248,7 +212,7 @@ impl FractalNoise {
         run: Run,
     ) -> Result<Grid, Cancelled> {
         let plan = self.plan(frame.cell_m);
-        self.scattered(&plan, None, frame, run, |c, r| {
+        self.scattered(&plan, frame, run, |c, r| {
             (
                 frame.x_m(c) + f64::from(east_m.at(c, r)),
                 frame.y_m(r) + f64::from(north_m.at(c, r)),
@@ -256,13 +220,10 @@ impl FractalNoise {
         })
     }
 
-    /// The values at the places that `place(col, row)` gives, metres; where
-    /// the places are the cells themselves, `columns` may say where each
-    /// octave's columns fall.
+    /// The values at the places that `place(col, row)` gives, metres.
     fn scattered(
         &self,
         plan: &Plan,
-        columns: Option<Vec<SquareColumns>>,
         frame: &Frame,
         run: Run,
         place: impl Fn(usize, usize) -> (f64, f64) + Sync,
@@ -281,10 +242,8 @@ impl FractalNoise {
             let (mut dx, mut dy) = ([0.0; CHUNK], [0.0; CHUNK]);
             for (k, out) in row.chunks_mut(CHUNK).enumerate() {
                 let n = out.len();
-                if columns.is_none() {
-                    for i in 0..n {
-                        (places.x_m[i], places.y_m[i]) = place(k * CHUNK + i, r);
-                    }
+                for i in 0..n {
+                    (places.x_m[i], places.y_m[i]) = place(k * CHUNK + i, r);
                 }
                 if let Some(turn) = plan.turn {
                     for (x_m, y_m) in places.x_m.iter_mut().zip(&mut places.y_m) {
@@ -295,13 +254,7 @@ impl FractalNoise {
                 let mut slope = ([0.0; CHUNK], [0.0; CHUNK]);
                 for (o, (octave, age)) in plan.octaves.iter().zip(&plan.ages).enumerate() {
                     if octave.presence > 0.0 {
-                        match &columns {
-                            Some(columns) => {
-                                let y = octave.scale.apply(0.0, frame.y_m(r)).1;
-                                columns[o].spots(k, y, &mut spots);
-                            }
-                            None => self.basis.fall(&places, octave.scale, &mut spots),
-                        }
+                        self.basis.fall(&places, octave.scale, &mut spots);
                     }
                     if octave.presence == 0.0 {
                         noise.fill(0.0);

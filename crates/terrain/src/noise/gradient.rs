@@ -1,11 +1,9 @@
 //! Two-dimensional gradient noise on a square lattice (Perlin 1985, with the
 //! fade curve of Perlin 2002, "Improving Noise").
 //!
-//! We deviate from Perlin in two ways: gradients are unit vectors in any
-//! direction, not a choice of a few, which makes the noise isotropic; and the
-//! sum is taken first along y, then along x, which lets a whole row share the
-//! work of a lattice cell (see `LatticeRow`). [`lattice_value`] is the one
-//! canonical meaning; every faster path must equal it bit for bit.
+//! We deviate from Perlin in that gradients are unit vectors in any direction, not a
+//! choice of a few, which makes the noise isotropic. [`lattice_value`] is the one
+//! canonical meaning; the loops over many places equal it bit for bit.
 
 use super::hash::hash;
 use super::lattice::{Age, Sample, Spot, chunk_loops, fade, fade_slope, split};
@@ -76,99 +74,6 @@ pub fn lattice_value(
 pub fn gradient_noise(x: f64, y: f64, seed: u32) -> f32 {
     let ((ix, fx), (iy, fy)) = (split(x), split(y));
     TO_FULL_RANGE * lattice_value((ix, iy), (fx, fy), |ix, iy| gradient(ix, iy, seed))
-}
-
-/// Where the columns of a grid stand in one octave's lattice.
-pub(super) struct Columns {
-    pub(super) cells: Vec<i32>,
-    fractions: Vec<f32>,
-    pub(super) fades: Vec<f32>,
-}
-
-impl Columns {
-    pub(super) fn new(positions: impl Iterator<Item = f64>) -> Self {
-        let (cells, fractions): (Vec<i32>, Vec<f32>) = positions.map(split).unzip();
-        let fades = fractions.iter().map(|&t| fade(t)).collect();
-        Self {
-            cells,
-            fractions,
-            fades,
-        }
-    }
-}
-
-/// Room for one row's work, kept between rows.
-#[derive(Default)]
-pub(super) struct RowScratch {
-    lattice: Vec<(f32, f32)>,
-    west: Vec<(f32, f32)>,
-    east: Vec<(f32, f32)>,
-}
-
-/// Gradient noise along one row of constant `y`: bit for bit
-/// [`gradient_noise`], but each lattice column is worked out once.
-pub(super) fn fill_row(
-    columns: &Columns,
-    y: f64,
-    seed: u32,
-    scratch: &mut RowScratch,
-    out: &mut [f32],
-) {
-    let (Some(&first), Some(&last)) = (columns.cells.first(), columns.cells.last()) else {
-        return;
-    };
-    let (iy, fy) = split(y);
-    let v = fade(fy);
-    let ny = iy.wrapping_add(1);
-    // Where the lattice is much finer than the grid, a column is rarely
-    // shared; working them out ahead would cost more than it saves.
-    let span = (last as i64 - first as i64) as usize + 2;
-    scratch.west.clear();
-    scratch.east.clear();
-    if span <= out.len() + 2 {
-        scratch.lattice.clear();
-        scratch.lattice.extend((0..span).map(|k| {
-            let ix = first.wrapping_add(k as i32);
-            column(gradient(ix, iy, seed), gradient(ix, ny, seed), fy, v)
-        }));
-        let at = |ix: i32| ix.wrapping_sub(first) as usize;
-        scratch
-            .west
-            .extend(columns.cells.iter().map(|&ix| scratch.lattice[at(ix)]));
-        scratch
-            .east
-            .extend(columns.cells.iter().map(|&ix| scratch.lattice[at(ix) + 1]));
-    } else {
-        let line = |ix: i32| column(gradient(ix, iy, seed), gradient(ix, ny, seed), fy, v);
-        scratch
-            .west
-            .extend(columns.cells.iter().map(|&ix| line(ix)));
-        scratch
-            .east
-            .extend(columns.cells.iter().map(|&ix| line(ix.wrapping_add(1))));
-    }
-    blend_row(
-        &scratch.west,
-        &scratch.east,
-        &columns.fractions,
-        &columns.fades,
-        out,
-    );
-}
-
-#[multiversion::multiversion(targets = "simd")]
-fn blend_row(
-    west: &[(f32, f32)],
-    east: &[(f32, f32)],
-    fractions: &[f32],
-    fades: &[f32],
-    out: &mut [f32],
-) {
-    let lines = west.iter().zip(east);
-    let places = fractions.iter().zip(fades);
-    for (out, ((west, east), (&fx, &u))) in out.iter_mut().zip(lines.zip(places)) {
-        *out = TO_FULL_RANGE * between(*west, *east, fx, u);
-    }
 }
 
 /// Gradient noise with its slope: the value is bit for bit that of

@@ -80,19 +80,21 @@ pub(super) struct Places {
     pub(super) y_m: Lanes<f64>,
 }
 
-/// From metres to a lattice: cells per metre, and a shift in cells.
+/// From metres to a lattice: cells per metre along the lattice's axes, which are turned
+/// (frequency times cosine and sine), and a shift in cells.
 #[derive(Clone, Copy, Debug)]
 pub(super) struct Scale {
-    pub(super) frequency: f64,
+    pub(super) turned: (f64, f64),
     pub(super) shift: (f64, f64),
 }
 
 impl Scale {
     #[inline(always)]
     pub(super) fn apply(&self, x_m: f64, y_m: f64) -> (f64, f64) {
+        let (along, across) = self.turned;
         (
-            x_m * self.frequency + self.shift.0,
-            y_m * self.frequency + self.shift.1,
+            x_m * along + y_m * across + self.shift.0,
+            y_m * along - x_m * across + self.shift.1,
         )
     }
 }
@@ -238,34 +240,6 @@ pub(super) fn whole(number: f64) -> i32 {
 }
 
 chunk_loops!(@fall square_spot);
-
-/// Where the columns of a grid fall in a lattice of squares, whatever the row.
-pub(super) struct SquareColumns {
-    ix: Vec<i32>,
-    fx: Vec<f32>,
-}
-
-impl SquareColumns {
-    /// `positions` in lattice cells, from west to east.
-    pub(super) fn new(positions: impl Iterator<Item = f64>) -> Self {
-        let (mut ix, mut fx): (Vec<i32>, Vec<f32>) = positions.map(split).unzip();
-        // Padded to whole chunks.
-        let len = ix.len().next_multiple_of(CHUNK);
-        ix.resize(len, 0);
-        fx.resize(len, 0.0);
-        Self { ix, fx }
-    }
-
-    /// The `k`th chunk of a row at `y` in lattice cells.
-    pub(super) fn spots(&self, k: usize, y: f64, spots: &mut Spots) {
-        let part = k * CHUNK..(k + 1) * CHUNK;
-        let (iy, fy) = split(y);
-        spots.ix.copy_from_slice(&self.ix[part.clone()]);
-        spots.fx.copy_from_slice(&self.fx[part]);
-        spots.iy.fill(iy);
-        spots.fy.fill(fy);
-    }
-}
 
 /// How a place falls into a lattice of squares.
 #[inline(always)]

@@ -30,7 +30,7 @@ pub enum Character {
 /// One layer, ready to be evaluated.
 #[derive(Clone, Copy, Debug)]
 pub(super) struct Octave {
-    /// From metres to the layer's lattice; shifts differ, so that the layers'
+    /// From metres to the layer's lattice; turns and shifts differ, so that the layers'
     /// lattices do not coincide.
     pub(super) scale: Scale,
     pub(super) seed: u32,
@@ -44,6 +44,8 @@ pub(super) struct Octave {
     /// From a slope per lattice cell to its share in the slope of the sum, per
     /// cell of the first layer.
     pub(super) steepness: f32,
+    /// Cosine and sine of the angle by which the lattice is turned.
+    pub(super) turn: (f32, f32),
 }
 
 /// What is the same for every place.
@@ -129,8 +131,10 @@ impl Rule {
     ) -> f32 {
         let share = 1.0 / (1.0 + self.damping * (sum.dx * sum.dx + sum.dy * sum.dy));
         let steepness = octave.steepness * share;
-        sum.dx += steepness * slope.0;
-        sum.dy += steepness * slope.1;
+        // Slopes add up along the axes of the land, not of the lattice.
+        let (cos, sin) = octave.turn;
+        sum.dx += steepness * (cos * slope.0 - sin * slope.1);
+        sum.dy += steepness * (sin * slope.0 + cos * slope.1);
         share * noise
     }
 

@@ -17,9 +17,12 @@ pub enum Bend {
 /// below 0 in hollows and at feet. Level ground has no profile and no plan
 /// curvature.
 ///
-/// From the quadratic through the nine cells around (Zevenbergen and Thorne
-/// 1987, equations 9 to 14; the signs are turned so that crests are above 0 in
-/// all three); the mean one from the same quadratic by differential geometry.
+/// All three are curvatures of the surface itself, in the system of Minár, Evans and
+/// Jenčo (2020): profile is the normal curvature along the slope line, plan the normal
+/// curvature along the contour (also called tangential), and the mean one half their
+/// sum. On a ball each is one over its radius, however steep it is. From the quadratic
+/// through the nine cells around (Zevenbergen and Thorne 1987, equations 3 to 8); crests
+/// are above 0 in all three.
 /// `heights` has an apron of one cell; the result does not. Local.
 pub fn curvature_per_km(heights: &Grid, cell_m: f64, bend: Bend) -> Grid {
     let (cols, rows) = (heights.cols() - 2, heights.rows() - 2);
@@ -72,6 +75,9 @@ impl Quadratic {
         let Self { d, e, f, g, h } = self;
         let slope2 = g * g + h * h;
         let bend = -2.0 * PER_KM * (d * g * g + e * h * h + f * g * h) / slope2.max(LEVEL);
+        // By the length of the way, not of its picture on the map.
+        let longer2 = 1.0 + slope2;
+        let bend = bend / (longer2 * longer2.sqrt());
         if slope2 > LEVEL { bend } else { 0.0 }
     }
 
@@ -80,6 +86,7 @@ impl Quadratic {
         let Self { d, e, f, g, h } = self;
         let slope2 = g * g + h * h;
         let bend = -2.0 * PER_KM * (d * h * h + e * g * g - f * g * h) / slope2.max(LEVEL);
+        let bend = bend / (1.0 + slope2).sqrt();
         if slope2 > LEVEL { bend } else { 0.0 }
     }
 

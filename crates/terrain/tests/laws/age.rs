@@ -1,6 +1,6 @@
 //! Land that ages: laws of rivers, slopes and sediment, and no sign of the grid.
 
-use terrain::erosion::{AgeLaw, Aging, Ground, Outlets, geomorphology, likeness};
+use terrain::erosion::{AgeLaw, Aging, FlowDirections, Ground, Outlets, Side, geomorphology, likeness};
 use terrain::noise::{Basis, FractalNoise};
 use terrain::{Extent, Frame, Grid, Run};
 
@@ -13,6 +13,8 @@ const CELLS: usize = 96;
 const LAW: AgeLaw = AgeLaw {
     erodibility: 5e-6,
     area_exponent: 0.45,
+    slope_exponent: 1.0,
+    directions: FlowDirections::Single,
     deposition: 0.0,
     sea_takes: 0.0,
     diffusivity: 0.0,
@@ -72,7 +74,7 @@ impl Even {
 }
 
 fn aged(start: Grid, even: &Even, law: AgeLaw, steps: usize, years: f64) -> Aging {
-    let outlets = Outlets::low_border(&start, law.sea_level_m);
+    let outlets = Outlets::low_border(&start, law.sea_level_m, Side::Any);
     let mut aging = Aging::on(start, &square(CELLS), outlets);
     for _ in 0..steps {
         aging.step(even.ground(), law, years, RUN).expect("runs");
@@ -119,7 +121,7 @@ fn nothing_is_lost_of_what_was_worn() {
     let before = start.sum();
     // Sea does not rise, nor do the outlets.
     let mut even = Even::rising(0.0, 0.6);
-    let outlets = Outlets::low_border(&start, law.sea_level_m);
+    let outlets = Outlets::low_border(&start, law.sea_level_m, Side::Any);
     let rises = start
         .values()
         .iter()

@@ -3,7 +3,7 @@
 use proptest::prelude::*;
 use terrain::erosion::{Country, Schedule, Storm, Washed, Water};
 use terrain::grid::resample;
-use terrain::{Cancel, Frame, Grid, Run};
+use terrain::{Cancel, Extent, Frame, Grid, Run};
 
 use crate::support::{assert_same_bits, frame, hills, on_threads, quarter_turn};
 
@@ -162,14 +162,25 @@ fn a_preview_and_a_final_share_their_coarse_grids() {
         coarsest_cell_m: 93.75,
         iterations: 160,
     };
-    let (preview, full) = (schedule.levels(93.75), schedule.levels(23.4375));
+    let extent = Extent {
+        width_m: 12_000.0,
+        depth_m: 8_000.0,
+    };
+    let levels = |cell_m| schedule.levels(cell_m, extent);
+    let (preview, full) = (levels(93.75), levels(23.4375));
     assert_eq!(full[..preview.len()], preview[..]);
     assert_eq!(
         full.iter().map(|l| l.cell_m).collect::<Vec<_>>(),
         [93.75, 46.875, 23.4375]
     );
     // A target coarser than the first grid still runs that one.
-    assert_eq!(schedule.levels(400.0), preview);
+    assert_eq!(levels(400.0), preview);
+    // Halves of the longer side, whatever was asked for.
+    let about = Schedule {
+        coarsest_cell_m: 110.0,
+        ..schedule
+    };
+    assert_eq!(about.levels(23.4375, extent), full);
 }
 
 /// What is hard does not wear, and what is harder wears less.
@@ -220,7 +231,7 @@ fn rain_wears_where_it_falls() {
 }
 
 /// What is coarse comes to rest nearer to where it was worn: with all of it
-/// fine more leaves the land.
+/// fine more leaves the land. Nothing is left in the water.
 #[test]
 fn gravel_does_not_go_as_far_as_silt() {
     let frame = frame(96);
@@ -231,18 +242,18 @@ fn gravel_does_not_go_as_far_as_silt() {
             ..Storm::default()
         };
         let ledger = rain_on(&land, frame, 150, storm).ledger;
-        (ledger.carried_off_m3 + ledger.suspended_m3) / ledger.worn_m3
+        ledger.carried_off_m3 / ledger.worn_m3
     };
     let shares = [0.0, 0.25, 0.5, 1.0].map(gone);
     assert!(
         shares.windows(2).all(|pair| pair[1] < pair[0]),
-        "shares that left or float: {shares:?}"
+        "shares that left: {shares:?}"
     );
 }
 
 /// A quarter turn of the land turns what erosion makes of it. Sums are taken
 /// in another order then, and a bit more or less in a flow grows from step to
-/// step: 2 mm in heights of a kilometre after 60 steps.
+/// step: 4 mm where a hundred metres are moved in 60 steps.
 #[test]
 fn turned_land_erodes_turned() {
     let frame = frame(96);
@@ -254,5 +265,5 @@ fn turned_land_erodes_turned() {
     let worst = expected.zip_map(&around, |a, b| (a - b).abs()).range().1;
     let largest = straight.range().1.max(-straight.range().0);
     assert!(largest > 1.0, "erosion did something: {largest} m");
-    assert!(worst <= 2e-3, "{worst} m of {largest} m");
+    assert!(worst <= 8e-3, "{worst} m of {largest} m");
 }

@@ -1,9 +1,8 @@
-//! Rivers, crumbling, snow, settling: against theory, oracles and balance.
+//! Drainage, crumbling, snow, settling: against theory, oracles and balance.
 
 use proptest::prelude::*;
 use terrain::erosion::{
-    Crumbling, FlowDirections, Level, RiverLaw, Settling, Winter, crumble, drain, geomorphology,
-    river_step, settle, snow,
+    Crumbling, Level, Settling, Winter, crumble, drain, settle, snow,
 };
 use terrain::picture::Sun;
 use terrain::{Grid, Run};
@@ -190,113 +189,6 @@ fn thread_counts_agree() {
     assert_eq!(area(3), area(1));
 }
 
-const LAW: RiverLaw = RiverLaw {
-    erodibility: 2e-5,
-    area_exponent: 0.5,
-    slope_exponent: 1.0,
-    diffusivity: 0.0,
-    base_level_m: -1e4,
-    directions: FlowDirections::Single,
-};
-
-/// In balance, S = (U/K)^(1/n) · A^(−m/n) at every cell (Whipple and Tucker
-/// 1999): the fitted exponent and factor within two per cent.
-#[test]
-fn a_river_network_in_balance_has_the_slopes_of_theory() {
-    let cell_m = 200.0;
-    for (m, n) in [(0.5, 1.0), (0.4, 1.0), (0.6, 1.3)] {
-        let frame = frame(96);
-        let mut land = hills(&frame, 20.0, 5);
-        let uplift = 1e-3_f32;
-        let border =
-            |c: usize, r: usize| c == 0 || r == 0 || c + 1 == frame.cols || r + 1 == frame.rows;
-        let rise = Grid::by_rows(frame.cols, frame.rows, |r, row| {
-            for (c, value) in row.iter_mut().enumerate() {
-                *value = if border(c, r) { 0.0 } else { uplift };
-            }
-        });
-        let law = RiverLaw {
-            area_exponent: m,
-            slope_exponent: n,
-            ..LAW
-        };
-        let mut drainage = None;
-        for _ in 0..400 {
-            let step = river_step(&mut land, &rise, None, law, cell_m, 20_000.0, RUN);
-            drainage = Some(step.expect("nobody cancels"));
-        }
-        let drainage = drainage.expect("some steps");
-        let area = drainage.area_cells();
-        let mut points = Vec::new();
-        for (i, &receiver) in drainage.receivers.iter().enumerate() {
-            let (c, r) = (i % frame.cols, i / frame.cols);
-            let receiver = receiver as usize;
-            if receiver == i || border(c, r) {
-                continue;
-            }
-            let diagonal = c != receiver % frame.cols && r != receiver / frame.cols;
-            let distance = cell_m * if diagonal { 2f64.sqrt() } else { 1.0 };
-            let slope = f64::from(land.values()[i] - land.values()[receiver]) / distance;
-            points.push(((f64::from(area[i]) * cell_m * cell_m).ln(), slope.ln()));
-        }
-        let count = points.len() as f64;
-        let (mx, my) = (
-            points.iter().map(|p| p.0).sum::<f64>() / count,
-            points.iter().map(|p| p.1).sum::<f64>() / count,
-        );
-        let exponent = points.iter().map(|p| (p.0 - mx) * (p.1 - my)).sum::<f64>()
-            / points.iter().map(|p| (p.0 - mx).powi(2)).sum::<f64>();
-        let factor = (my - exponent * mx).exp();
-        let theory = (f64::from(uplift) / law.erodibility).powf(1.0 / n);
-        assert!(
-            (exponent / (-m / n) - 1.0).abs() < 0.02,
-            "m {m}, n {n}: exponent {exponent}"
-        );
-        assert!(
-            (factor / theory - 1.0).abs() < 0.02,
-            "m {m}, n {n}: {factor}, theory {theory}"
-        );
-    }
-}
-
-/// A single straight river with A = x + one cell: the profile in balance is the
-/// sum of (U/K)·A^(−m) along it.
-#[test]
-fn a_single_river_has_the_profile_of_theory() {
-    let (cols, cell_m) = (120, 100.0);
-    // A valley one cell wide between walls that nothing cuts.
-    let mut land = Grid::by_rows(cols, 3, |r, row| {
-        for (c, value) in row.iter_mut().enumerate() {
-            *value = if r == 1 { c as f32 * 0.01 } else { 5000.0 };
-        }
-    });
-    let rise = Grid::by_rows(cols, 3, |r, row| {
-        for (c, value) in row.iter_mut().enumerate() {
-            *value = if r == 1 && c > 0 && c + 1 < cols {
-                5e-4
-            } else {
-                0.0
-            };
-        }
-    });
-    // The far end is an outlet of its own; raise it out of reach.
-    land.values_mut()[2 * cols - 1] = 5000.0;
-    for _ in 0..600 {
-        river_step(&mut land, &rise, None, LAW, cell_m, 20_000.0, RUN).expect("nobody cancels");
-    }
-    let mut expected = f64::from(land.at(0, 1));
-    for c in 1..cols - 1 {
-        // All cells from here to the head drain through.
-        let area = (cols - 1 - c) as f64 * cell_m * cell_m;
-        expected += cell_m * (5e-4 / LAW.erodibility) * area.powf(-LAW.area_exponent);
-        let got = f64::from(land.at(c, 1));
-        assert!(
-            (got - expected).abs() < 0.02 * expected + 0.05,
-            "cell {c}: {got}, theory {expected}"
-        );
-    }
-}
-
 #[test]
 fn strahler_orders_are_those_of_a_drawn_network() {
     // Two sources meet (order 2), a third joins (stays 2), two of order 2 meet
@@ -316,35 +208,4 @@ fn strahler_orders_are_those_of_a_drawn_network() {
     assert_eq!((at(2, 2), at(4, 2)), (1, 1));
     assert_eq!(at(3, 3), 2);
     assert_eq!(at(3, 5), 2);
-}
-
-/// Nature's laws on land that rivers have brought into balance: Hack (1957),
-/// Horton (1945), Tucker and Whipple (2002), each in the range of its source.
-#[test]
-fn land_in_balance_obeys_the_laws_of_drainage_basins() {
-    let frame = frame(256);
-    let mut land = hills(&frame, 60.0, 11);
-    let rise = Grid::by_rows(frame.cols, frame.rows, |r, row| {
-        for (c, value) in row.iter_mut().enumerate() {
-            let border = c == 0 || r == 0 || c + 1 == frame.cols || r + 1 == frame.rows;
-            *value = if border { 0.0 } else { 5e-4 };
-        }
-    });
-    let law = RiverLaw {
-        area_exponent: 0.45,
-        erodibility: 5e-6,
-        ..LAW
-    };
-    for _ in 0..120 {
-        river_step(&mut land, &rise, None, law, 100.0, 40_000.0, RUN).expect("nobody cancels");
-    }
-    let found = geomorphology(&land, 100.0, -1e4, RUN).expect("nobody cancels");
-    let within = |value: Option<f64>, low: f64, high: f64| {
-        value.is_some_and(|value| (low..=high).contains(&value))
-    };
-    assert!(within(found.hack, 0.5, 0.65), "{found:?}");
-    assert!(within(found.bifurcation, 3.0, 5.0), "{found:?}");
-    assert!(within(found.length, 1.5, 3.5), "{found:?}");
-    assert!(within(found.concavity, 0.4, 0.7), "{found:?}");
-    assert!((0.2..0.7).contains(&found.hypsometric), "{found:?}");
 }

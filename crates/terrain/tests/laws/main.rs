@@ -1,6 +1,7 @@
 //! The laws that the kernels obey, one module for each room.
 
 mod age;
+mod balance;
 mod dam_break;
 mod erosion;
 mod grid;
@@ -9,6 +10,7 @@ mod landforms;
 mod mask;
 mod materials;
 mod moves;
+mod nature;
 mod noise;
 mod noise_families;
 mod picture;

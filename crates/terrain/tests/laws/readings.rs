@@ -35,10 +35,29 @@ fn a_sphere_bends_by_one_over_its_radius() {
     assert_close(&mean, &Grid::filled(CELLS - 2, CELLS - 2, 1.0), 0.08);
 }
 
+/// A ball bends by 1/R in all three ways, on its steep sides too.
+#[test]
+fn a_ball_bends_alike_every_way_however_steep_it_is() {
+    let radius = 150.0_f64;
+    let ball = surface(CELLS, |x, y| (radius * radius - x * x - y * y).sqrt());
+    let expected = 1000.0 / radius;
+    // Seen from the top, and on flanks of 22°, 32° and 45°.
+    for (c, r) in [(39, 39), (67, 39), (12, 67), (76, 76)] {
+        for bend in [Bend::Mean, Bend::Profile, Bend::Plan] {
+            let got = f64::from(curvature_per_km(&ball, CELL_M, bend).at(c, r));
+            let level = c == 39 && r == 39 && bend != Bend::Mean;
+            let expected = if level { 0.0 } else { expected };
+            assert!(
+                (got - expected).abs() < 0.3,
+                "{bend:?} at {c}, {r}: {got}, expected {expected}"
+            );
+        }
+    }
+}
+
 /// On a circular cone's flank: no bend down the slope, and along the contour
-/// tan β over the distance to the axis. On a parabola of one direction the
-/// bend down the slope is its second derivative (the quadratic's own
-/// definition: Zevenbergen and Thorne 1987).
+/// sin β over the distance to the axis (Meusnier's theorem). On a parabola of one
+/// direction the bend down the slope is that of the curve, z″/(1 + z′²)^1.5.
 #[test]
 fn cones_and_troughs_bend_as_they_should() {
     let tangent = 0.5;
@@ -48,7 +67,7 @@ fn cones_and_troughs_bend_as_they_should() {
     for (c, r) in [(70, 40), (60, 65), (12, 20)] {
         let from_axis = |i: usize| (i as f64 + 1.0 - (CELLS / 2) as f64) * CELL_M;
         let distance = from_axis(c).hypot(from_axis(r));
-        let expected = 1000.0 * tangent / distance;
+        let expected = 1000.0 * tangent.atan().sin() / distance;
         assert!(
             profile.at(c, r).abs() < 0.15,
             "profile {}",
@@ -62,8 +81,10 @@ fn cones_and_troughs_bend_as_they_should() {
     }
     let trough = surface(CELLS, |x, _| 0.01 * x * x);
     let profile = curvature_per_km(&trough, CELL_M, Bend::Profile);
+    let slope = 0.02 * (60.0 + 1.0 - (CELLS / 2) as f64) * CELL_M;
+    let expected = -20.0 / (1.0 + slope * slope).powf(1.5);
     assert!(
-        (profile.at(60, 30) + 20.0).abs() < 0.1,
+        (f64::from(profile.at(60, 30)) - expected).abs() < 0.1,
         "{}",
         profile.at(60, 30)
     );

@@ -8,7 +8,7 @@ use terrain::mask::grow_margin;
 use terrain::shape::{blur_halvings, blur_margin};
 
 use super::{Budget, Cost, Excess, Size, Wanted};
-use crate::document::{Cells, Cover, Mask, Product, Reading, Recipe};
+use crate::document::{Cells, Cover, Mask, Reading, Recipe};
 use crate::grow::margins::{ground_margin, ground_needs_whole, margin_below, whole_margin};
 use crate::grow::named::NamedMasks;
 
@@ -179,7 +179,7 @@ impl<'r> Walk<'r> {
         let mask = step.mask.as_ref();
         let margin = mask.map_or(0, |mask| self.masks.margin(mask, self.cells(size)));
         let wide = size.grown(margin_below(step, margin, size.cell_m));
-        let traces = fields_left(operation.products()).count() as f64;
+        let traces = operation.fields_left().count() as f64;
         let passes = operation.passes(size, self.extent());
         let mut cost = Cost::of(wide.cells(), FIELDS_OF_STEP + traces, passes);
         let levels = operation.levels(size.cell_m, self.extent());
@@ -245,7 +245,7 @@ impl<'r> Walk<'r> {
         let steps_below = &recipe.strands[strand].steps[..steps];
         let left = steps_below
             .iter()
-            .flat_map(|step| fields_left(step.operation.products()));
+            .flat_map(|step| step.operation.fields_left());
         let held = 1.0 + left.collect::<HashSet<_>>().len() as f64;
         cost.bytes += Cost::of(size.grown(margin).cells(), held, 0.0).bytes;
         if ground_needs_whole(recipe, &self.masks) {
@@ -367,9 +367,4 @@ impl<'r> Walk<'r> {
             false => Ok(()),
         }
     }
-}
-
-/// Lines and places take next to nothing beside fields.
-fn fields_left(products: &[Product]) -> impl Iterator<Item = &Product> {
-    products.iter().filter(|product| product.field().is_some())
 }

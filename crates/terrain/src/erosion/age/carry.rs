@@ -3,7 +3,7 @@
 use rayon::prelude::*;
 
 use super::{AgeLaw, FIRM, Ground};
-use crate::erosion::drainage::Drainage;
+use crate::erosion::drainage::{Drainage, FlowDirections};
 use crate::erosion::nodes::Nodes;
 use crate::{Cancelled, Grid, Run};
 
@@ -38,6 +38,10 @@ const SWEEPS: usize = 3;
 /// not come to rest quite level.
 const FILL_FALL: f32 = 2e-3;
 
+/// What fills the sea stands so far above it, metres: a shore that is just as high as
+/// the sea would be a speckle of land and water.
+const ABOVE_SEA_M: f32 = 0.8;
+
 /// The share of what rivers bring to the sea that is coarse enough to sink there; the
 /// rest floats off (common practice: nine tenths of what rivers carry is fine).
 const SINKS: f32 = 0.1;
@@ -57,7 +61,7 @@ struct Spot {
     brim: f32,
     /// No river cuts below this: the sea, metres.
     base: f32,
-    /// K·dt·Aᵐ over the distance to the receiver.
+    /// K·dt·Aᵐ over the distance to the receiver, to the power n.
     factor: f32,
     /// How far it may stand above the receiver, metres.
     stands: f32,
@@ -77,15 +81,7 @@ impl Step<'_> {
     pub(super) fn carry(&self, run: Run) -> Result<Carried, Cancelled> {
         let order = &self.drainage.order;
         let receivers = self.receivers_in_order(run)?;
-        // How much drains through each: upstream first, so that what comes is complete.
-        let mut area = vec![1.0_f32; order.len()];
-        for k in (0..order.len()).rev() {
-            look_up(k, run)?;
-            let receiver = receivers[k] as usize;
-            if receiver != k {
-                area[receiver] += area[k];
-            }
-        }
+        let area = self.areas_in_order(&receivers, run)?;
         let spots = self.spots(&receivers, &area, run)?;
         let (deposition, takes) = (self.law.deposition as f32, self.law.sea_takes as f32);
         let sweeps = if deposition > 0.0 { SWEEPS } else { 1 };
@@ -94,7 +90,8 @@ impl Step<'_> {
         let mut floats_off = 0.0;
         for sweep in 0..sweeps {
             let lays = if sweep == 0 { 0.0 } else { deposition };
-            cut(&spots, lays, &arrives, &mut after, run)?;
+            let law = (lays, self.law.slope_exponent as f32);
+            cut(&spots, law, &arrives, &mut after, run)?;
             let how = (sweep + 1 == sweeps, takes);
             floats_off = send_down(&spots, how, &mut after, &mut arrives, run)?;
         }
@@ -111,6 +108,25 @@ impl Step<'_> {
             carried_off,
             area: area_by_cell,
         })
+    }
+
+    /// How much land drains through each node, in cells, in the order of work.
+    fn areas_in_order(&self, receivers: &[u32], run: Run) -> Result<Vec<f32>, Cancelled> {
+        if self.law.directions == FlowDirections::Multiple {
+            let area = self.drainage.area_by(FlowDirections::Multiple);
+            let order = self.drainage.order.iter();
+            return Ok(order.map(|&cell| area[cell as usize]).collect());
+        }
+        // Upstream first, so that what comes is complete.
+        let mut area = vec![1.0_f32; receivers.len()];
+        for k in (0..receivers.len()).rev() {
+            look_up(k, run)?;
+            let receiver = receivers[k] as usize;
+            if receiver != k {
+                area[receiver] += area[k];
+            }
+        }
+        Ok(area)
     }
 
     /// The receiver of each node, both counted in the order of work: neighbours in it
@@ -138,8 +154,10 @@ impl Step<'_> {
 
     fn spots(&self, receivers: &[u32], area: &[f32], run: Run) -> Result<Vec<Spot>, Cancelled> {
         let (cell_m, years, law) = (self.cell_m, self.years, self.law);
-        let scale = law.erodibility * years * (cell_m * cell_m).powf(law.area_exponent) / cell_m;
+        let scale = law.erodibility * years * (cell_m * cell_m).powf(law.area_exponent)
+            / cell_m.powf(law.slope_exponent);
         let (scale, exponent) = (scale as f32, law.area_exponent as f32);
+        let steepness = law.slope_exponent as f32;
         let (cell, sea) = (cell_m as f32, law.sea_level_m as f32);
         let [before, filled, rises, gives, stands] = [
             self.heights,
@@ -158,7 +176,7 @@ impl Step<'_> {
             };
             let under_water = filled[i] > before[i] || before[i] < sea;
             let brim = match before[i] < sea {
-                true => sea,
+                true => sea + ABOVE_SEA_M,
                 false => filled[i] + FILL_FALL * cell,
             };
             let firm = gives[i] <= FIRM || (below == i && before[i] >= sea);
@@ -179,7 +197,7 @@ impl Step<'_> {
                 },
                 factor: match before[i] < sea || firm {
                     true => 0.0,
-                    false => scale * gives[i] * area.powf(exponent) * per_cell,
+                    false => scale * gives[i] * area.powf(exponent) * raised(per_cell, steepness),
                 },
                 stands: match firm {
                     true => f32::INFINITY,
@@ -211,12 +229,40 @@ fn look_up(k: usize, run: Run) -> Result<(), Cancelled> {
     }
 }
 
+/// `x` to the power `exponent`, which is 1 most of the time.
+#[inline(always)]
+fn raised(x: f32, exponent: f32) -> f32 {
+    match exponent == 1.0 {
+        true => x,
+        false => x.powf(exponent),
+    }
+}
+
+/// The height above the receiver after the step, when it was `before`: x + f·xⁿ = before,
+/// by Newton's iteration.
+fn implicit_drop(before: f32, factor: f32, exponent: f32) -> f32 {
+    /// The iteration stops at this change, metres.
+    const CLOSE_M: f64 = 1e-4;
+    const MOST: usize = 20;
+    let [before, factor, exponent] = [before, factor, exponent].map(f64::from);
+    let mut x = before;
+    for _ in 0..MOST {
+        let cut = factor * x.powf(exponent);
+        let change = (x + cut - before) / (1.0 + exponent * cut / x.max(1e-12));
+        x = (x - change).clamp(0.0, before);
+        if change.abs() < CLOSE_M {
+            break;
+        }
+    }
+    x as f32
+}
+
 /// From the outlets up: where each node stands after rivers have cut and slopes have
 /// given way, when they lay down the share `lays` of what `arrives` for each cell that
-/// drains there.
+/// drains there, and cut by the slope to the power `steepness`.
 fn cut(
     spots: &[Spot],
-    lays: f32,
+    (lays, steepness): (f32, f32),
     arrives: &[f32],
     after: &mut [f32],
     run: Run,
@@ -233,8 +279,11 @@ fn cut(
         let cuts = spot.risen > below && spot.factor > 0.0;
         let river = match cuts {
             true => {
-                let laid = lays * arrives[k] * spot.per_area;
-                (spot.risen + laid + spot.factor * below) / (1.0 + spot.factor)
+                let filled = spot.risen + lays * arrives[k] * spot.per_area;
+                match steepness == 1.0 {
+                    true => (filled + spot.factor * below) / (1.0 + spot.factor),
+                    false => below + implicit_drop(filled - below, spot.factor, steepness),
+                }
             }
             false => spot.risen,
         };

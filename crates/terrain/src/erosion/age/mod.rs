@@ -3,7 +3,7 @@
 //!
 //! * Rivers follow the stream power law, solved implicitly from the outlets up (Braun
 //!   and Willett 2013), and lay down part of what they carry (Davy and Lague 2009, in
-//!   the form of Yuan et al. 2019): dh/dt = U − K·Aᵐ·S + G/A·∫(U − dh/dt)dA.
+//!   the form of Yuan et al. 2019): dh/dt = U − K·Aᵐ·Sⁿ + G/A·∫(U − dh/dt)dA.
 //! * No place stands more steeply above the one that it drains to than its rock
 //!   allows: what is above it slides, and goes the way of the sediment.
 //! * Soil creeps (linear diffusion), as fast as the grid can show.
@@ -16,11 +16,11 @@ mod carry;
 mod outlets;
 
 use self::carry::{Carried, Step};
-use super::drainage::{Drainage, drain, drain_nodes};
+use super::drainage::{Drainage, FlowDirections, drain, drain_nodes};
 use super::nodes::Nodes;
 use crate::{Cancelled, Frame, Grid, Run};
 
-pub use outlets::Outlets;
+pub use outlets::{Outlets, Side};
 
 /// What makes land age. Rates per year.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -29,6 +29,10 @@ pub struct AgeLaw {
     pub erodibility: f64,
     /// Exponent m of the drainage area.
     pub area_exponent: f64,
+    /// Exponent n of the slope.
+    pub slope_exponent: f64,
+    /// How drainage area adds up. What is cut goes down the steepest way either way.
+    pub directions: FlowDirections,
     /// How readily rivers lay down what they carry: G, 0 not at all, 1 as readily as
     /// is common (Guerit et al. 2019, median 0.7 to 1.7, from memory).
     pub deposition: f64,
@@ -146,6 +150,11 @@ impl Aging {
         self.lowered = lowered.zip_map(&crept, |lowered, crept| (lowered - crept) * per_year);
         self.drainage = Some((drainage, area));
         Ok(())
+    }
+
+    /// The way between the nodes of two neighbouring cells, metres.
+    pub fn reach_m(&self, from: usize, to: usize) -> f64 {
+        self.cell_m / f64::from(self.nodes.between(from, to))
     }
 
     /// Fills every hollow to its brim: what is too small for a step to have filled, and

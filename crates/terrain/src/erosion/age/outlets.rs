@@ -2,35 +2,73 @@
 
 use crate::Grid;
 
+/// The sides of a country that water may leave over.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum Side {
+    /// Wherever the border is low.
+    #[default]
+    Any,
+    /// Where the north side is low; and so on.
+    North,
+    /// East.
+    East,
+    /// South.
+    South,
+    /// West.
+    West,
+    /// Only into the sea, if it reaches the border; over any side where it does not.
+    Sea,
+}
+
 /// The cells that water leaves a country from. They keep their height.
 pub struct Outlets {
     cells: Vec<bool>,
 }
 
-/// The share of the border that is low enough for water to leave over.
+/// The share of the sides that is low enough for water to leave over.
 const LOW_SHARE: f64 = 0.3;
 
 impl Outlets {
-    /// The lowest part of the border of `heights`, and all of it that lies under the
+    /// The lowest part of `side` of `heights`, and all of the border that lies under the
     /// sea: along the rest the country goes on as high as it is here, and what water
-    /// there is stays inside.
-    pub fn low_border(heights: &Grid, sea_level_m: f64) -> Self {
+    /// there is stays inside. North is the first row.
+    pub fn low_border(heights: &Grid, sea_level_m: f64, side: Side) -> Self {
         let (cols, rows) = (heights.cols(), heights.rows());
-        let border = |i: usize| {
+        let sides = |i: usize| {
             let (c, r) = (i % cols, i / cols);
-            c == 0 || r == 0 || c + 1 == cols || r + 1 == rows
+            [c == 0, c + 1 == cols, r == 0, r + 1 == rows]
         };
+        let border = |i: usize| sides(i).contains(&true);
         let values = heights.values();
-        let mut around: Vec<f32> = (0..values.len())
-            .filter(|&i| border(i))
+        let sea = sea_level_m as f32;
+        let sea_there = (0..values.len()).any(|i| border(i) && values[i] < sea);
+        let chosen = |i: usize| {
+            let [west, east, north, south] = sides(i);
+            match side {
+                Side::Any => border(i),
+                Side::Sea => border(i) && !sea_there,
+                Side::West => west,
+                Side::East => east,
+                Side::North => north,
+                Side::South => south,
+            }
+        };
+        let mut along: Vec<f32> = (0..values.len())
+            .filter(|&i| chosen(i))
             .map(|i| values[i])
             .collect();
-        around.sort_by(f32::total_cmp);
-        let low = around[((around.len() - 1) as f64 * LOW_SHARE) as usize].max(sea_level_m as f32);
-        let cells = (0..values.len()).map(|i| border(i) && values[i] <= low);
-        Self {
-            cells: cells.collect(),
-        }
+        along.sort_by(f32::total_cmp);
+        let low = match along.len() {
+            0 => sea,
+            count => along[((count - 1) as f64 * LOW_SHARE) as usize],
+        };
+        let leaves = |i: usize| border(i) && values[i] <= sea || chosen(i) && values[i] <= low;
+        Self::at((0..values.len()).map(leaves).collect())
+    }
+
+    /// These cells, row by row.
+    pub fn at(cells: Vec<bool>) -> Self {
+        Self { cells }
     }
 
     /// Whether each cell is one.

@@ -7,8 +7,7 @@
 //!   traced back along the velocity, because that would not conserve it.
 //! * What is worn is part fine, which floats at the water's speed, and part
 //!   coarse, which rolls along the bed more slowly and comes to rest first:
-//!   suspended load and bed load. When the water stops, the coarse part lies
-//!   where it is.
+//!   suspended load and bed load. When the water stops, both lie where they are.
 //! * A pipe is as thick as the water in it, up to [`Storm::deepest_m`], so
 //!   that thin sheets run slower than floods.
 //! * The capacity follows unit stream power, speed times slope (Yang 1972),
@@ -49,6 +48,9 @@ const GENTLY: f32 = 0.2;
 const BED_SHARE: f32 = 0.45;
 /// Weight of the newest step in the running mean of the discharge.
 const FLOW_MEMORY: f32 = 0.06;
+/// Over this share of the last steps the rain dies away, so that the water drops what
+/// it carries where it runs out of strength.
+const DIES_AWAY: f64 = 0.3;
 /// Stands in for depths and sums that may be zero in a division, metres.
 const TINY_M: f32 = 1e-9;
 /// Pace of the bed load as a share of the water's: gravel goes in jumps and
@@ -68,7 +70,8 @@ pub struct Washed {
     pub flow: Grid,
     /// Water left standing, metres.
     pub depth: Grid,
-    /// Sediment still in the water, metres of ground.
+    /// Sediment that was still in the water when it stopped, metres of ground; it lies
+    /// there now.
     pub suspended: Grid,
     /// Where all the ground has gone. Each run closes on its own grid; what is
     /// carried over to a finer grid is interpolated and is not in the balance.
@@ -248,17 +251,22 @@ impl Water {
         }
     }
 
-    /// Runs `iterations` steps.
+    /// Runs `iterations` steps, over the last of which the rain dies away.
     ///
     /// # Errors
     /// [`Cancelled`] when `run` was asked to stop.
     pub fn run(&mut self, iterations: usize, run: Run) -> Result<(), Cancelled> {
         let (pipe_rates, rates) = (self.pipe_rates(), self.rates());
+        let dying = (DIES_AWAY * iterations as f64).max(1.0);
         for i in 0..iterations {
             run.check()?;
             self.open_pipes(pipe_rates);
             self.carried_off_m += self.carry_off();
-            self.move_and_wear(rates);
+            let still_rains = ((iterations - i) as f64 / dying).min(1.0) as f32;
+            self.move_and_wear(StepRates {
+                rain_m: still_rains * rates.rain_m,
+                ..rates
+            });
             run.report((i + 1) as f32 / iterations as f32);
         }
         Ok(())
@@ -359,7 +367,7 @@ impl Water {
         std::mem::swap(&mut self.flow, &mut self.next_flow);
     }
 
-    /// The water stops, and what rolled along its bed lies where it is.
+    /// The water stops, and what it carried lies where it is.
     pub fn stop(self) -> Washed {
         let Self {
             cols, rows, cell_m, ..
@@ -375,7 +383,9 @@ impl Water {
         };
         let suspended = metres(self.silt);
         let gravel = metres(self.gravel);
-        let deposit = inside(self.deposit).zip_map(&gravel, |laid, gravel| laid + gravel);
+        let deposit = inside(self.deposit)
+            .zip_map(&gravel, |laid, gravel| laid + gravel)
+            .zip_map(&suspended, |laid, silt| laid + silt);
         drop(gravel);
         let wear = inside(self.wear);
         let area_m2 = cell_m * cell_m;
@@ -386,7 +396,6 @@ impl Water {
             dropped_m3: (deposit.sum() - dropped_before) * area_m2,
             added_m3: 0.0,
             carried_off_m3: self.carried_off_m * area_m2,
-            suspended_m3: suspended.sum() * area_m2,
         };
         Washed {
             wear,

@@ -1,6 +1,6 @@
 //! What tells made land from real land, measured.
 
-use super::drainage::drain;
+use super::super::drainage::{Drainage, drain};
 use crate::reading::for_each_gradient;
 use crate::{Cancelled, Grid, Run};
 
@@ -22,6 +22,9 @@ pub struct Likeness {
     pub eight_ways: f64,
     /// Median slope in a strip along the border, as a share of that inside.
     pub border: f64,
+    /// How far the distributions of slopes in that strip and inside are apart: the
+    /// statistic of Kolmogorov and Smirnov, 0 to 1.
+    pub border_apart: f64,
     /// Skewness of the Laplacian: below 0 where crests are sharper than valleys, far
     /// above 0 with spikes and moats.
     pub skew: f64,
@@ -46,6 +49,16 @@ pub fn likeness(
     run: Run,
 ) -> Result<Likeness, Cancelled> {
     let drainage = drain(heights, sea_level_m, run)?;
+    Ok(likeness_of(&drainage, heights, cell_m, sea_level_m))
+}
+
+/// The same with the drainage known.
+pub(super) fn likeness_of(
+    drainage: &Drainage,
+    heights: &Grid,
+    cell_m: f64,
+    sea_level_m: f32,
+) -> Likeness {
     let (cols, rows) = (heights.cols() - 2, heights.rows() - 2);
     let gradients = for_each_gradient(heights, cell_m, |east, north, out| {
         for (out, (&e, &n)) in out.iter_mut().zip(east.iter().zip(north)) {
@@ -88,15 +101,17 @@ pub fn likeness(
     }
     let land = slopes.len().max(1) as f64;
     let [four, eight] = harmonics.map(|[cos, sin]| cos.hypot(sin) / weight.max(1e-12));
-    Ok(Likeness {
+    let apart = farthest_apart(&mut inside, &mut outside);
+    Likeness {
         hollows: hollow as f64 / land,
         slope_mean_deg: (slopes.iter().sum::<f64>() / land).to_degrees(),
         slope_steep_deg: quantile(&mut slopes, 0.99).to_degrees(),
         four_ways: four,
         eight_ways: eight,
         border: quantile(&mut outside, 0.5) / quantile(&mut inside, 0.5).max(1e-9),
+        border_apart: apart,
         skew: skewness(&bends),
-    })
+    }
 }
 
 fn quantile(values: &mut [f64], share: f64) -> f64 {
@@ -107,6 +122,20 @@ fn quantile(values: &mut [f64], share: f64) -> f64 {
     *values
         .select_nth_unstable_by((last as f64 * share) as usize, f64::total_cmp)
         .1
+}
+
+/// The greatest difference between the cumulative shares of two samples.
+fn farthest_apart(a: &mut [f64], b: &mut [f64]) -> f64 {
+    a.sort_unstable_by(f64::total_cmp);
+    b.sort_unstable_by(f64::total_cmp);
+    if a.is_empty() || b.is_empty() {
+        return 0.0;
+    }
+    let share = |of: &[f64], value: f64| {
+        of.partition_point(|v| *v <= value) as f64 / of.len() as f64
+    };
+    let values = b.iter().map(|&value| (share(a, value) - share(b, value)).abs());
+    values.fold(0.0, f64::max)
 }
 
 fn skewness(values: &[f64]) -> f64 {

@@ -1,6 +1,7 @@
 //! The laws that drainage basins obey in nature, measured.
 
-use super::drainage::{Drainage, drain};
+use super::super::drainage::{Drainage, drain};
+use super::slope;
 use crate::{Cancelled, Grid, Run};
 
 /// Measures of a piece of land. `None` where it has too few rivers to tell.
@@ -45,12 +46,21 @@ pub fn geomorphology(
     run: Run,
 ) -> Result<Geomorphology, Cancelled> {
     let drainage = drain(heights, sea_level_m, run)?;
+    Ok(geomorphology_of(&drainage, heights, cell_m, sea_level_m))
+}
+
+/// The same with the drainage known.
+pub(super) fn geomorphology_of(
+    drainage: &Drainage,
+    heights: &Grid,
+    cell_m: f64,
+    sea_level_m: f32,
+) -> Geomorphology {
     let area = drainage.area_cells();
     let least = (STREAM_SHARE * heights.values().len() as f64).max(STREAM_CELLS) as f32;
     let order = drainage.strahler(&area, least);
-    let basins = in_large_basins(&drainage, &order);
-    let streams = Streams::of(&drainage, &order, &basins, heights.cols());
-    run.check()?;
+    let basins = in_large_basins(drainage, &order);
+    let streams = Streams::of(drainage, &order, &basins, heights.cols());
     let land: Vec<f64> = heights
         .values()
         .iter()
@@ -66,7 +76,7 @@ pub fn geomorphology(
         .map(|i| (f64::from(area[i]).ln(), f64::from(streams.way[i]).ln()));
     let orders = |values: &[(f64, f64)]| slope(values.iter().copied());
     let (counts, lengths) = streams.by_order();
-    Ok(Geomorphology {
+    Geomorphology {
         hack: slope(hack),
         bifurcation: orders(&counts).map(|slope| (-slope).exp()),
         length: orders(&lengths).map(f64::exp),
@@ -74,8 +84,8 @@ pub fn geomorphology(
             true => (mean - low) / (high - low),
             false => 0.5,
         },
-        concavity: concavity(&drainage, &area, least, &streamy, heights.cols(), cell_m),
-    })
+        concavity: concavity(drainage, &area, least, &streamy, heights.cols(), cell_m),
+    }
 }
 
 /// Whether each cell drains through a network that leaves the land with one of
@@ -199,17 +209,4 @@ fn concavity(
         .filter(|(_, slope, count)| *count >= LEAST_CELLS && *slope > 0.0)
         .map(|(area, slope, count)| (area / *count as f64, (slope / *count as f64).ln()));
     slope(points).map(|slope| -slope)
-}
-
-/// Slope of the straight line that fits points best; `None` for fewer than two.
-fn slope(points: impl Iterator<Item = (f64, f64)>) -> Option<f64> {
-    let points: Vec<(f64, f64)> = points.collect();
-    let n = points.len() as f64;
-    let (mx, my) = (
-        points.iter().map(|p| p.0).sum::<f64>() / n,
-        points.iter().map(|p| p.1).sum::<f64>() / n,
-    );
-    let across: f64 = points.iter().map(|p| (p.0 - mx).powi(2)).sum();
-    let along: f64 = points.iter().map(|p| (p.0 - mx) * (p.1 - my)).sum();
-    (points.len() >= 2 && across > 0.0).then(|| along / across)
 }

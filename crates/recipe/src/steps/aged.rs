@@ -1,0 +1,373 @@
+//! What all steps share in which land ages: from coarse grids to fine, with the country
+//! around, rock that differs, and an account of the ground.
+
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use terrain::erosion::{
+    AgeLaw, Aging, Beds, FIRM, FlowDirections, Ground, Ledger, Outlets, Side, river_lines,
+};
+use terrain::ground::Colour;
+use terrain::line::Polyline;
+use terrain::noise::{Basis, FractalNoise};
+use terrain::shape::blurred_to_the_edge;
+use terrain::{Extent, Frame, Grid, Run};
+
+use super::products::{DEPOSIT, DRAINAGE, RIVERS, ROCK_BROWN, WEAR};
+use crate::document::{Declared, Form, Measure, Product};
+use crate::grow::{GrowError, Products, Site, Stage, Worked, balanced};
+
+/// The country around the land, as a share of its longer side.
+pub(super) const AROUND: f64 = 10.0 / 64.0;
+
+/// How hard the bed of rock is that lies at the surface.
+pub const ROCK: Product = Product::of(&Declared {
+    name: "rock",
+    title: "Bed of rock",
+    about: "How hard the bed of rock at the surface is: 0 soft, 1 hard.",
+    form: Form::field(Measure::share(), ROCK_BROWN, 1.0),
+});
+
+/// How fast the ground is being lowered: handed on to finer grids alone.
+const LOWERING: Product = Product::of(&Declared {
+    name: "lowering",
+    title: "Lowering",
+    about: "How fast the ground is being lowered, millimetres a year.",
+    form: Form::field(
+        Measure::amount("mm/yr", 0.5),
+        Colour {
+            r: 0.5,
+            g: 0.16,
+            b: 0.02,
+        },
+        0.5,
+    ),
+});
+
+/// Millimetres in a metre.
+const MM: f32 = 1000.0;
+
+/// The sides that water may leave the country over.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum WaterLeaves {
+    /// Wherever the country is low.
+    #[default]
+    Anywhere,
+    /// Over the low parts of the north side.
+    North,
+    /// Over the low parts of the east side.
+    East,
+    /// Over the low parts of the south side.
+    South,
+    /// Over the low parts of the west side.
+    West,
+    /// Into the sea alone, where there is one.
+    Sea,
+}
+
+impl WaterLeaves {
+    /// The cells that it leaves from.
+    pub(super) fn outlets(self, heights: &Grid, sea_level_m: f64) -> Outlets {
+        let side = match self {
+            WaterLeaves::Anywhere => Side::Any,
+            WaterLeaves::North => Side::North,
+            WaterLeaves::East => Side::East,
+            WaterLeaves::South => Side::South,
+            WaterLeaves::West => Side::West,
+            WaterLeaves::Sea => Side::Sea,
+        };
+        Outlets::low_border(heights, sea_level_m, side)
+    }
+}
+
+/// Beds in which the rock lies.
+pub(super) struct Bedding {
+    pub(super) beds: Beds,
+    /// By how much each place lies above its bed's own level, metres: dip and folds.
+    pub(super) lies: Grid,
+    /// How much beds differ, 0 to 1.
+    pub(super) amount: f32,
+}
+
+/// The ground of one grid.
+pub(super) struct Fields {
+    /// Metres per year.
+    pub(super) rises: Grid,
+    /// See [`Ground::gives`].
+    pub(super) gives: Grid,
+    /// The steepest slopes that stand, degrees.
+    pub(super) stands_deg: Grid,
+    pub(super) bedding: Option<Bedding>,
+}
+
+/// Years that go by on the first grid.
+pub(super) struct Phase {
+    pub(super) years: f64,
+    pub(super) steps: usize,
+    /// Whether the land rises meanwhile.
+    pub(super) rises: bool,
+}
+
+/// A step in which land ages, on one grid.
+pub(super) struct Aged {
+    pub(super) law: AgeLaw,
+    pub(super) fields: Fields,
+    pub(super) outlets: Outlets,
+    /// What happens on the first grid.
+    pub(super) phases: Vec<Phase>,
+    /// How long each finer grid has, in which nothing rises but what the coarser one
+    /// cuts: time is shared, and the land's height does not depend on the resolution.
+    pub(super) finer_years: f64,
+    /// Whether some ground must not change at all.
+    pub(super) firm: bool,
+    /// A river begins where so much land drains through, m².
+    pub(super) source_m2: f64,
+    /// Whether the drainage area is left too.
+    pub(super) drains: bool,
+}
+
+impl Aged {
+    pub(super) fn work(self, site: &Site, mut stage: Stage) -> Result<Worked, GrowError> {
+        let first = stage.coarse.is_none();
+        let (frame, law) = (stage.frame, self.law);
+        let run = stage.run.quietly();
+        run.check()?;
+        let begun = stage.begun();
+        let (mut wear, mut deposit) = (stage.take(WEAR), stage.take(DEPOSIT));
+        // What the coarser grid cuts rises, so that the land keeps its height while it
+        // gets its small valleys.
+        let balance = stage.take(LOWERING).map(|mm| mm / MM);
+        let risen_years: f64 = (self.phases.iter())
+            .filter(|phase| phase.rises)
+            .map(|phase| phase.years)
+            .sum();
+        let risen = self.fields.risen(risen_years);
+        let mut aging = Aging::on(begun.clone(), &frame, self.outlets);
+        let finer = [Phase {
+            years: self.finer_years,
+            steps: stage.level.iterations,
+            rises: true,
+        }];
+        let (phases, rises) = match first {
+            true => (&self.phases[..], &self.fields.rises),
+            false => (&finer[..], &balance),
+        };
+        let still = Grid::filled(frame.cols, frame.rows, 0.0);
+        let mut rock = None;
+        let all: usize = phases.iter().map(|phase| phase.steps).sum();
+        let mut left_years = if first { risen_years } else { self.finer_years };
+        let mut done = 0;
+        for phase in phases {
+            let years = phase.years / phase.steps as f64;
+            for _ in 0..phase.steps {
+                // Only in beds does it differ from height to height.
+                if self.fields.bedding.is_some() {
+                    rock = None;
+                }
+                let rock =
+                    rock.get_or_insert_with(|| self.fields.rock(&aging.heights, rises, left_years));
+                let ground = Ground {
+                    rises: if phase.rises { rises } else { &still },
+                    gives: &rock.gives,
+                    stands: &rock.stands,
+                };
+                aging.step(ground, law, years, run)?;
+                if phase.rises {
+                    left_years -= years;
+                }
+                done += 1;
+                stage.run.report(done as f32 / all as f32);
+            }
+        }
+        if !first {
+            run.check()?;
+            keep_means(&mut aging.heights, &begun, &self.fields.gives, frame.cell_m);
+            run.check()?;
+        }
+        // Hollows in ground that must not change stay too.
+        if !self.firm {
+            aging.fill_hollows(law, run)?;
+        }
+        let change = aging
+            .heights
+            .zip_map(&stage.heights, |after, before| after - before);
+        if first {
+            (wear, deposit) = (aging.wear, aging.deposit);
+        }
+        balanced(&change, Some(&risen), &mut wear, &mut deposit);
+        let area_m2 = frame.cell_area_m2();
+        let (drainage, area) = aging.drainage.expect("at least one step");
+        let lines = river_lines(&drainage, &area, &frame, self.source_m2);
+        let lowering = match first {
+            // Of late, in one place, is chance: rivers on a plain cut here and lay down
+            // there in turn.
+            true => blurred_to_the_edge(&aging.lowered, 2.0 * frame.cell_m, frame.cell_m)
+                .map(|rate| rate.max(0.0)),
+            false => balance,
+        };
+        let mut products = Products::default()
+            .with(LOWERING, lowering.map(|per_year| per_year * MM))
+            .with(RIVERS, within(lines, site.extent()));
+        if self.drains {
+            let area = match law.directions {
+                FlowDirections::Single => area,
+                FlowDirections::Multiple => drainage.area_by(law.directions),
+            };
+            let area = area.iter().map(|&cells| (f64::from(cells) * area_m2) as f32);
+            let area = Grid::from_vec(frame.cols, frame.rows, area.collect());
+            products = products.with(DRAINAGE, area.expect("one for each cell"));
+        }
+        if let Some(bedding) = &self.fields.bedding {
+            products = products.with(ROCK, bedding.hard_at(&aging.heights));
+        }
+        let ledger = Ledger {
+            risen_m3: site.volume_m3(&risen, &frame),
+            ..site.account(&wear, &deposit, &frame)
+        };
+        let products = products.with(WEAR, wear).with(DEPOSIT, deposit);
+        Ok(Worked {
+            frame,
+            change,
+            ledger,
+            products,
+        })
+    }
+}
+
+/// What the rock of each cell is like, at the height that it has now.
+struct Rock {
+    gives: Grid,
+    stands: Grid,
+}
+
+impl Fields {
+    /// By how much firm and other ground has risen after so many years, metres.
+    fn risen(&self, years: f64) -> Grid {
+        self.rises.zip_map(&self.gives, |rate, gives| {
+            if gives > FIRM {
+                rate * years as f32
+            } else {
+                0.0
+            }
+        })
+    }
+
+    /// Beds lie where they are when all has risen, so that in the end they are level,
+    /// or dip as they should, however fast the land rose here or there.
+    fn rock(&self, heights: &Grid, rises: &Grid, left_years: f64) -> Rock {
+        let tangent = |degrees: f32| degrees.to_radians().tan();
+        let Some(bedding) = &self.bedding else {
+            return Rock {
+                gives: self.gives.clone(),
+                stands: self.stands_deg.map(tangent),
+            };
+        };
+        let left = left_years as f32;
+        let levels = heights.zip_map(rises, |height, rate| height + rate * left);
+        let hard = bedding.hard_at(&levels);
+        let amount = bedding.amount;
+        Rock {
+            gives: self
+                .gives
+                .zip_map(&hard, |gives, hard| gives * Bedding::gives(amount, hard)),
+            stands: self.stands_deg.zip_map(&hard, |degrees, hard| {
+                tangent(Bedding::stands_deg(amount, degrees, hard))
+            }),
+        }
+    }
+}
+
+impl Bedding {
+    /// The hardest bed gives so many times less than the softest.
+    const CONTRAST: f32 = 12.0;
+    /// Beds of this hardness give as rock without beds does.
+    const COMMON: f32 = 0.35;
+    /// The steepest wall of the hardest bed, degrees.
+    const WALL_DEG: f32 = 64.0;
+    /// Soft beds stand so much less steeply, as a share.
+    const SOFT: f32 = 0.25;
+
+    fn hard_at(&self, heights: &Grid) -> Grid {
+        let beds = self.beds;
+        heights.zip_map(&self.lies, |height, lies| beds.hard_at(height - lies))
+    }
+
+    fn gives(amount: f32, hard: f32) -> f32 {
+        Self::CONTRAST.powf(amount * (Self::COMMON - hard))
+    }
+
+    fn stands_deg(amount: f32, degrees: f32, hard: f32) -> f32 {
+        let wall = (Self::WALL_DEG - degrees).max(0.0) * hard;
+        let soft = Self::SOFT * degrees * (1.0 - hard);
+        degrees + amount * (wall - soft)
+    }
+}
+
+/// Noise over a share of the land's longer side, by which something differs from place
+/// to place.
+pub(super) fn varied(
+    site: &Site,
+    frame: &Frame,
+    (feature, amount): (f64, f32),
+    seed: u32,
+    run: Run,
+) -> Result<Grid, GrowError> {
+    let noise = FractalNoise {
+        // Simplex noise has no axes that a range could follow.
+        basis: Basis::Simplex,
+        feature_m: feature * site.extent().longest_m(),
+        octaves: 4.0,
+        seed,
+        ..FractalNoise::default()
+    };
+    Ok(noise.fill(frame, run)?.map(|v| amount * v))
+}
+
+/// How much of what rises does so by its height, 0 to 1: an arm of the sea between
+/// mountains does not rise with them.
+pub(super) fn ashore(height: f32, sea: f32) -> f32 {
+    /// Over so many metres of height the shore stops rising.
+    const SHORE_M: f32 = 30.0;
+    ((height - sea) / SHORE_M).clamp(0.0, 1.0)
+}
+
+/// Takes off by how much `heights` have strayed from where they `begun` over more than
+/// the cells of the coarser grid: a finer grid adds detail, and moves no mountain.
+fn keep_means(heights: &mut Grid, begun: &Grid, gives: &Grid, cell_m: f64) {
+    /// Standard deviation of the blur that tells detail from the rest, in cells.
+    const DETAIL_CELLS: f64 = 3.0;
+    let strayed = heights.zip_map(begun, |after, before| after - before);
+    let strayed = blurred_to_the_edge(&strayed, DETAIL_CELLS * cell_m, cell_m);
+    let strayed = strayed.zip_map(
+        gives,
+        |strayed, gives| {
+            if gives > FIRM { strayed } else { 0.0 }
+        },
+    );
+    *heights = heights.zip_map(&strayed, |height, strayed| height - strayed);
+}
+
+/// The parts of `lines` that lie on the land.
+fn within(lines: Vec<Polyline>, extent: Extent) -> Vec<Polyline> {
+    let inside = |line: &Polyline, k: usize| {
+        let at = line.points[k].at;
+        (0.0..=extent.width_m).contains(&at.x) && (0.0..=extent.depth_m).contains(&at.y)
+    };
+    let mut parts = Vec::new();
+    for line in lines {
+        let mut first = 0;
+        for k in 0..=line.points.len() {
+            if k < line.points.len() && inside(&line, k) {
+                continue;
+            }
+            if k - first > 1 {
+                parts.push(Polyline {
+                    rank: line.rank,
+                    points: line.points[first..k].to_vec(),
+                });
+            }
+            first = k + 1;
+        }
+    }
+    parts
+}

@@ -1,0 +1,124 @@
+//! Channels: whether they run down, which way, how dense they are and where they begin.
+
+use std::f64::consts::TAU;
+
+use super::super::drainage::Drainage;
+use crate::Grid;
+
+/// Measures of the channels of a piece of land.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Channels {
+    /// Share of the steps along channels that lead uphill before hollows are filled, 0 to
+    /// 1; a few hundredths on real elevation models.
+    pub uphill: f64,
+    /// How many times more often than the mean the most frequent of 16 directions is
+    /// among channels.
+    pub direction: Option<f64>,
+    /// Length of channels over the land, km per km², with a source area of
+    /// [`SOURCE_M2`].
+    pub density_per_km: f64,
+    /// The drainage area at which slopes stop growing and begin to fall with it, m²: where
+    /// hillslopes end and channels begin (Montgomery and Foufoula-Georgiou 1993).
+    pub bend_m2: Option<f64>,
+}
+
+/// Channels for density begin where so much land drains through: a tenth of a square
+/// kilometre (common practice on models of 10 to 100 m).
+pub const SOURCE_M2: f64 = 1e5;
+/// A channel has so many cells of drainage at least.
+const CHANNEL_CELLS: f32 = 100.0;
+/// For its direction, which is taken over so many steps, fewer do.
+const DIRECTED_CELLS: f32 = 50.0;
+const DIRECTED_STEPS: usize = 10;
+const SECTORS: usize = 16;
+/// Fewer steps along channels tell nothing of directions.
+const LEAST_STEPS: usize = 500;
+
+pub(super) fn channels_of(
+    drainage: &Drainage,
+    heights: &Grid,
+    cell_m: f64,
+    sea_level_m: f32,
+) -> Channels {
+    let area = drainage.area_cells();
+    let (values, cols) = (heights.values(), heights.cols());
+    let on_land = |i: usize| values[i] >= sea_level_m;
+    let receiver = |i: usize| drainage.receivers[i] as usize;
+    let (mut steps, mut uphill) = (0_usize, 0_usize);
+    let mut sectors = [0_usize; SECTORS];
+    let (mut length_m, mut land) = (0.0, 0_usize);
+    let source = (SOURCE_M2 / (cell_m * cell_m)) as f32;
+    for i in (0..values.len()).filter(|&i| on_land(i)) {
+        land += 1;
+        let to = receiver(i);
+        if to == i {
+            continue;
+        }
+        if area[i] >= source {
+            let diagonal = i % cols != to % cols && i / cols != to / cols;
+            length_m += cell_m * if diagonal { 2f64.sqrt() } else { 1.0 };
+        }
+        if area[i] >= CHANNEL_CELLS {
+            steps += 1;
+            uphill += usize::from(values[to] > values[i]);
+        }
+        if area[i] >= DIRECTED_CELLS {
+            let end = (0..DIRECTED_STEPS).fold(i, |at, _| receiver(at));
+            let along = |of: fn(usize, usize) -> usize| of(end, cols) as f64 - of(i, cols) as f64;
+            let (east, south) = (along(|i, cols| i % cols), along(|i, cols| i / cols));
+            // What has reached an outlet on the way has no direction of its own.
+            if east.hypot(south) >= 0.5 * DIRECTED_STEPS as f64 && receiver(end) != end {
+                let turn = (south.atan2(east) / TAU).rem_euclid(1.0);
+                let sector = (turn * SECTORS as f64 + 0.5) as usize % SECTORS;
+                sectors[sector] += 1;
+            }
+        }
+    }
+    let directed: usize = sectors.iter().sum();
+    let most = sectors.iter().copied().max().unwrap_or(0);
+    let land_km2 = land as f64 * cell_m * cell_m / 1e6;
+    Channels {
+        uphill: uphill as f64 / steps.max(1) as f64,
+        direction: (directed >= LEAST_STEPS)
+            .then(|| most as f64 * SECTORS as f64 / directed as f64),
+        density_per_km: length_m / 1000.0 / land_km2.max(1e-9),
+        bend_m2: bend(drainage, &area, cell_m, on_land),
+    }
+}
+
+/// The drainage area with the steepest slopes in the mean, m². `None` where they grow
+/// gentler from the first cell on: the cells are too large to show hillslopes.
+fn bend(
+    drainage: &Drainage,
+    area: &[f32],
+    cell_m: f64,
+    on_land: impl Fn(usize) -> bool,
+) -> Option<f64> {
+    /// Classes of area to each doubling, and the fewest cells that tell.
+    const CLASSES: f64 = 2.0;
+    const LEAST_CELLS: usize = 50;
+    let (heights, cols) = (drainage.filled.values(), drainage.filled.cols());
+    let mut classes: Vec<(f64, usize)> = Vec::new();
+    for (i, &to) in drainage.receivers.iter().enumerate() {
+        let to = to as usize;
+        if to == i || !on_land(i) {
+            continue;
+        }
+        let diagonal = i % cols != to % cols && i / cols != to / cols;
+        let reach_m = cell_m * if diagonal { 2f64.sqrt() } else { 1.0 };
+        let class = (CLASSES * f64::from(area[i]).log2()).floor() as usize;
+        if classes.len() <= class {
+            classes.resize(class + 1, (0.0, 0));
+        }
+        classes[class].0 += f64::from(heights[i] - heights[to]) / reach_m;
+        classes[class].1 += 1;
+    }
+    let means = classes
+        .iter()
+        .enumerate()
+        .filter(|(_, (_, count))| *count >= LEAST_CELLS)
+        .map(|(class, (sum, count))| (class, sum / *count as f64));
+    let (class, _) = means.max_by(|a, b| a.1.total_cmp(&b.1))?;
+    let cells = ((class as f64 + 0.5) / CLASSES).exp2();
+    (class > 0).then_some(cells * cell_m * cell_m)
+}

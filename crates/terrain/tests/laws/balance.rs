@@ -1,0 +1,200 @@
+//! Rivers and uplift in balance: the slopes, profiles and basins of theory.
+
+use terrain::erosion::{
+    AgeLaw, Aging, Beds, FlowDirections, Ground, Outlets, Side, geomorphology,
+};
+use terrain::{Frame, Grid, Run};
+
+use crate::support::{frame, hills};
+
+const RUN: Run = Run::to_the_end();
+/// Nothing is laid down, nothing creeps, and there is no sea.
+const LAW: AgeLaw = AgeLaw {
+    erodibility: 2e-5,
+    area_exponent: 0.5,
+    slope_exponent: 1.0,
+    directions: FlowDirections::Single,
+    deposition: 0.0,
+    sea_takes: 0.0,
+    diffusivity: 0.0,
+    sea_level_m: -1e4,
+};
+/// Slopes that nothing brings down.
+const ANY: f32 = 1e6;
+
+fn even(frame: &Frame, value: f32) -> Grid {
+    Grid::filled(frame.cols, frame.rows, value)
+}
+
+/// Land that rises by `uplift` until nothing changes any more.
+fn in_balance(start: Grid, frame: &Frame, law: AgeLaw, uplift: f32, steps: usize) -> Aging {
+    let [rises, gives, stands] = [uplift, 1.0, ANY].map(|value| even(frame, value));
+    let ground = Ground {
+        rises: &rises,
+        gives: &gives,
+        stands: &stands,
+    };
+    let outlets = Outlets::low_border(&start, law.sea_level_m, Side::Any);
+    let mut aging = Aging::on(start, frame, outlets);
+    for _ in 0..steps {
+        aging.step(ground, law, 20_000.0, RUN).expect("runs");
+    }
+    aging
+}
+
+/// In balance, S = (U/K)^(1/n) · A^(−m/n) at every node (Whipple and Tucker 1999), with
+/// the slope along the way to the next: the fitted exponent and factor within two per
+/// cent.
+#[test]
+fn a_river_network_in_balance_has_the_slopes_of_theory() {
+    for (m, n) in [(0.5, 1.0), (0.4, 1.0), (0.6, 1.3)] {
+        let frame = frame(96);
+        let uplift = 1e-3_f32;
+        let law = AgeLaw {
+            area_exponent: m,
+            slope_exponent: n,
+            ..LAW
+        };
+        let aging = in_balance(hills(&frame, 20.0, 5), &frame, law, uplift, 400);
+        let (drainage, area) = aging.drainage.as_ref().expect("some steps");
+        let cell_m2 = frame.cell_area_m2();
+        let mut points = Vec::new();
+        for (i, &receiver) in drainage.receivers.iter().enumerate() {
+            let receiver = receiver as usize;
+            if receiver == i {
+                continue;
+            }
+            // Where nothing stands in a hollow, this is the height of the node.
+            let heights = drainage.filled.values();
+            let fall = f64::from(heights[i] - heights[receiver]);
+            let slope = fall / aging.reach_m(i, receiver);
+            points.push(((f64::from(area[i]) * cell_m2).ln(), slope.ln()));
+        }
+        let count = points.len() as f64;
+        let (mx, my) = (
+            points.iter().map(|p| p.0).sum::<f64>() / count,
+            points.iter().map(|p| p.1).sum::<f64>() / count,
+        );
+        let exponent = points.iter().map(|p| (p.0 - mx) * (p.1 - my)).sum::<f64>()
+            / points.iter().map(|p| (p.0 - mx).powi(2)).sum::<f64>();
+        let factor = (my - exponent * mx).exp();
+        let theory = (f64::from(uplift) / law.erodibility).powf(1.0 / n);
+        assert!(
+            (exponent / (-m / n) - 1.0).abs() < 0.02,
+            "m {m}, n {n}: exponent {exponent}"
+        );
+        assert!(
+            (factor / theory - 1.0).abs() < 0.02,
+            "m {m}, n {n}: {factor}, theory {theory}"
+        );
+    }
+}
+
+/// A single river, one cell wide, with A = the cells above it: its profile in balance is
+/// the sum of (U/K)·A^(−m) along its way.
+#[test]
+fn a_single_river_has_the_profile_of_theory() {
+    const CELLS: usize = 120;
+    let frame = Frame::with_cells(
+        terrain::Extent {
+            width_m: 100.0 * CELLS as f64,
+            depth_m: 100.0,
+        },
+        CELLS,
+    );
+    let start = Grid::by_rows(CELLS, 1, |_, row| {
+        for (c, height) in row.iter_mut().enumerate() {
+            *height = c as f32 * 0.01;
+        }
+    });
+    let uplift = 5e-4_f32;
+    let [rises, gives, stands] = [uplift, 1.0, ANY].map(|value| even(&frame, value));
+    let ground = Ground {
+        rises: &rises,
+        gives: &gives,
+        stands: &stands,
+    };
+    let mouth = (0..CELLS).map(|c| c == 0).collect();
+    let mut aging = Aging::on(start, &frame, Outlets::at(mouth));
+    for _ in 0..600 {
+        aging.step(ground, LAW, 20_000.0, RUN).expect("runs");
+    }
+    let (drainage, _) = aging.drainage.as_ref().expect("some steps");
+    let heights = drainage.filled.values();
+    let mut expected = f64::from(heights[0]);
+    for c in 1..CELLS {
+        let area = (CELLS - c) as f64 * frame.cell_area_m2();
+        let slope = f64::from(uplift) / LAW.erodibility * area.powf(-LAW.area_exponent);
+        expected += aging.reach_m(c, c - 1) * slope;
+        let got = f64::from(heights[c]);
+        assert!(
+            (got - expected).abs() < 0.02 * expected + 0.05,
+            "cell {c}: {got}, theory {expected}"
+        );
+    }
+}
+
+/// Nature's laws on land that rivers have brought into balance: Hack (1957),
+/// Horton (1945), Tucker and Whipple (2002), each in the range of its source.
+#[test]
+fn land_in_balance_obeys_the_laws_of_drainage_basins() {
+    let frame = frame(256);
+    let law = AgeLaw {
+        area_exponent: 0.45,
+        erodibility: 5e-6,
+        ..LAW
+    };
+    let aging = in_balance(hills(&frame, 60.0, 11), &frame, law, 5e-4, 240);
+    let found = geomorphology(&aging.heights, frame.cell_m, -1e4, RUN).expect("nobody cancels");
+    let within = |value: Option<f64>, low: f64, high: f64| {
+        value.is_some_and(|value| (low..=high).contains(&value))
+    };
+    assert!(within(found.hack, 0.45, 0.65), "{found:?}");
+    assert!(within(found.bifurcation, 3.0, 5.0), "{found:?}");
+    assert!(within(found.length, 1.5, 3.5), "{found:?}");
+    assert!(within(found.concavity, 0.35, 0.65), "{found:?}");
+    assert!((0.2..0.7).contains(&found.hypsometric), "{found:?}");
+}
+
+/// Water leaves over the side that was chosen, where it is low, and over the sea.
+#[test]
+fn water_leaves_where_it_is_told_to() {
+    let cells = 40;
+    // High in the west, below the sea at the south-east corner.
+    let land = Grid::by_rows(cells, cells, |r, row| {
+        for (c, height) in row.iter_mut().enumerate() {
+            let corner = r + 4 >= cells && c + 4 >= cells;
+            *height = if corner { -5.0 } else { (cells - c) as f32 };
+        }
+    });
+    let leaves = |side: Side| {
+        let outlets = Outlets::low_border(&land, 0.0, side);
+        move |c: usize, r: usize| outlets.cells()[r * cells + c]
+    };
+    let (any, north, sea) = (leaves(Side::Any), leaves(Side::North), leaves(Side::Sea));
+    assert!(any(cells - 1, 10) && !any(0, 10));
+    assert!(north(cells - 1, 0) && !north(0, 0) && !north(cells - 1, 10));
+    assert!(sea(cells - 1, cells - 1) && !sea(cells - 1, 10));
+    assert!(!any(10, 10), "never inside the land");
+    let dry = Outlets::low_border(&land, -100.0, Side::Sea);
+    assert!(dry.cells().contains(&true), "without a sea it leaves too");
+}
+
+/// Beds are soft below and hard above in turn, as thick as they should be on the whole,
+/// and change without a jump.
+#[test]
+fn beds_lie_one_on_the_other() {
+    let beds = Beds {
+        thickness_m: 50.0,
+        seed: 3,
+    };
+    let levels = (0..40_000).map(|k| k as f32 * 0.1 - 2000.0);
+    let hard: Vec<f32> = levels.map(|level| beds.hard_at(level)).collect();
+    assert!(hard.iter().all(|hard| (0.0..=1.0).contains(hard)));
+    let jump = hard.windows(2).map(|pair| (pair[1] - pair[0]).abs());
+    assert!(jump.fold(0.0, f32::max) < 0.05);
+    let tops = hard.windows(2).filter(|pair| pair[0] > 0.0 && pair[1] == 0.0);
+    assert!((78..=80).contains(&tops.count()), "one hard bed in each pair");
+    let share = hard.iter().filter(|hard| **hard > 0.25).count() as f64 / hard.len() as f64;
+    assert!((0.25..0.5).contains(&share), "{share} of the rock is hard");
+}

@@ -1,0 +1,98 @@
+//! Measures of land: on surfaces whose answers are known.
+
+use terrain::erosion::{Form, drain, nature, opened};
+use terrain::noise::{Basis, FractalNoise};
+use terrain::{Grid, Run};
+
+use crate::support::{frame, hills};
+
+const RUN: Run = Run::to_the_end();
+const CELLS: usize = 101;
+const CELL_M: f64 = 10.0;
+
+/// A surface over columns and rows from the middle.
+fn surface(of: impl Fn(f32, f32) -> f32 + Sync) -> Grid {
+    let middle = (CELLS / 2) as f32;
+    Grid::by_rows(CELLS, CELLS, |r, row| {
+        for (c, height) in row.iter_mut().enumerate() {
+            *height = of(c as f32 - middle, r as f32 - middle);
+        }
+    })
+}
+
+fn share(land: &Grid, form: Form) -> f64 {
+    nature(land, CELL_M, -1e4, RUN).expect("runs").forms.share(form)
+}
+
+/// Each form where all of the land, or nearly all, must be of it (Jasiewicz and Stepinski
+/// 2013, figure 2).
+#[test]
+fn plain_shapes_are_of_the_forms_that_they_are() {
+    assert_eq!(share(&surface(|_, _| 3.0), Form::Flat), 1.0);
+    assert_eq!(share(&surface(|x, y| 3.0 * x + y), Form::Slope), 1.0);
+    // Within reach of the line in the middle a valley, farther out its sides.
+    let valley = surface(|x, _| 4.0 * x.abs());
+    let (valleys, slopes) = (share(&valley, Form::Valley), share(&valley, Form::Slope));
+    assert!(valleys > 0.01 && slopes > 0.6, "{valleys}, {slopes}");
+    let ridge = surface(|x, _| -4.0 * x.abs());
+    assert_eq!(share(&ridge, Form::Ridge), valleys);
+    assert_eq!(share(&ridge, Form::Valley), 0.0);
+    let one = 1.0 / f64::from(77_u32 * 77);
+    assert!((share(&surface(|x, y| -2.0 * x.hypot(y)), Form::Summit) - one).abs() < 1e-9);
+    assert!((share(&surface(|x, y| 2.0 * x.hypot(y)), Form::Pit) - one).abs() < 1e-9);
+}
+
+/// A tilted plane drains all the way and has no border; a bowl does not drain.
+#[test]
+fn channels_of_a_plane_run_down_and_a_bowl_is_a_hollow() {
+    let found = nature(&surface(|x, y| 3.0 * x + 0.5 * y), CELL_M, -1e4, RUN).expect("runs");
+    assert_eq!((found.channels.uphill, found.surface.hollows), (0.0, 0.0));
+    assert!(found.surface.border_apart < 1e-9, "{found:?}");
+    let bowl = nature(&surface(|x, y| 0.1 * (x * x + y * y)), CELL_M, -1e4, RUN);
+    let bowl = bowl.expect("runs");
+    assert!(bowl.surface.hollows > 0.7, "{bowl:?}");
+}
+
+/// Of noise whose layers are each half as high and twice as fine, heights d apart differ
+/// by d in the mean: H = 1, β = 4. At 0.7 it is H = 0.51, β = 3.03.
+#[test]
+fn the_spectrum_of_noise_is_that_of_its_layers() {
+    for (gain, expected) in [(0.5_f64, 4.0), (0.7, 3.03)] {
+        let noise = FractalNoise {
+            basis: Basis::Simplex,
+            feature_m: 20_000.0,
+            octaves: 9.0,
+            gain,
+            ..FractalNoise::default()
+        };
+        let land = noise.fill(&frame(256), RUN).expect("runs").map(|v| 500.0 * v);
+        let found = nature(&land, frame(256).cell_m, -1e4, RUN).expect("runs");
+        let spectrum = found.spectrum.expect("land");
+        assert!((spectrum - expected).abs() < 0.4, "gain {gain}: {spectrum}");
+    }
+}
+
+/// Noise is full of hollows and of channels that lead uphill; opened, whichever way, it
+/// has none, and nothing is moved that drained already.
+#[test]
+fn opened_land_has_no_hollows() {
+    let land = hills(&frame(160), 600.0, 4);
+    let cell_m = frame(160).cell_m;
+    let was = nature(&land, cell_m, -1e4, RUN).expect("runs");
+    assert!(was.surface.hollows > 0.1 && was.channels.uphill > 0.1, "{was:?}");
+    for fill in [0.0, 0.4, 1.0] {
+        let open = opened(&land, fill, -1e4, RUN).expect("runs");
+        let is = nature(&open, cell_m, -1e4, RUN).expect("runs");
+        assert!(is.surface.hollows < 1e-3, "fill {fill}: {is:?}");
+        assert!(is.channels.uphill < 1e-3, "fill {fill}: {is:?}");
+        let again = opened(&open, fill, -1e4, RUN).expect("runs");
+        let (low, high) = again.zip_map(&open, |a, b| a - b).range();
+        assert!(low.abs().max(high) < 1e-3, "what is open stays: {low}, {high}");
+    }
+    let filled = opened(&land, 1.0, -1e4, RUN).expect("runs");
+    let brim = drain(&land, -1e4, RUN).expect("runs").filled;
+    let (low, high) = filled.zip_map(&brim, |filled, brim| filled - brim).range();
+    assert!(low > -1e-3 && high < 1e-3, "filling alone is Priority-Flood's");
+    let cut = opened(&land, 0.0, -1e4, RUN).expect("runs");
+    assert!(cut.zip_map(&land, |cut, land| cut - land).range().1 <= 0.0);
+}
