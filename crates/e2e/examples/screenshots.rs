@@ -32,7 +32,6 @@ impl Shots {
 
     /// Takes a picture of the relief once it is drawn as finely as it can be.
     async fn take_in_full(&self, name: &str) -> Result<()> {
-        const PATIENCE: Duration = Duration::from_secs(180);
         if !self.wants(name) {
             return Ok(());
         }
@@ -44,6 +43,17 @@ impl Shots {
             tokio::time::sleep(Duration::from_millis(500)).await;
         }
         self.take(name).await
+    }
+
+    /// Waits until every picture on the page is there.
+    async fn all_loaded(&self) -> Result<()> {
+        let script = "return [...document.images].every((image) => image.complete)";
+        let start = Instant::now();
+        while self.browser.script(script, vec![]).await? != true {
+            ensure!(start.elapsed() < PATIENCE, "pictures are missing");
+            tokio::time::sleep(Duration::from_millis(200)).await;
+        }
+        Ok(())
     }
 
     /// Looks from a camera at the land as finely as it can be grown.
@@ -66,6 +76,8 @@ impl Shots {
     }
 }
 
+/// How long a picture may take.
+const PATIENCE: Duration = Duration::from_secs(180);
 /// Cells along the longer side of the finest picture.
 const FINE: usize = 2048;
 
@@ -79,7 +91,13 @@ async fn main() -> Result<()> {
 
     page.go(&service.page("/")).await?;
     page.find("li a").await?;
+    shots.all_loaded().await?;
     shots.take("shelf").await?;
+    page.click(&test_id("new-landscape")).await?;
+    page.click(&test_id("land-mountain-range")).await?;
+    shots.all_loaded().await?;
+    shots.take("new").await?;
+    page.key(&[], Browser::ESCAPE).await?;
 
     page.follow("Hollin Fjord").await?;
     page.grown().await?;
@@ -146,7 +164,7 @@ async fn main() -> Result<()> {
     page.open_menu("camera-menu").await?;
     page.choose(&test_id("lens"), "28").await?;
     page.click(&test_id("stand")).await?;
-    page.click_at(&test_id("relief"), 0.40, 0.70).await?;
+    page.click_at(&test_id("relief"), 0.35, 0.56).await?;
     page.until(&test_id("stand"), |text| text.contains("Rise"))
         .await?;
     page.open_menu("camera-menu").await?;

@@ -26,7 +26,7 @@ pub const LANDS: [Land; 11] = [
         &["grass-and-rock", "scree-below-cliffs", "snow-line"],
     ),
     land("worn-highland", 12_000.0, &["grass-and-rock"]),
-    land("rolling-hills", 10_000.0, &["grass-and-rock", "silt-on-flats"]),
+    land("rolling-hills", 10_000.0, &["grass-and-rock"]),
     land("canyon-country", 12_000.0, &["red-beds"]),
     land("badlands", 4_000.0, &["red-beds"]),
     land("scarplands", 12_000.0, &["red-beds"]),
@@ -74,49 +74,72 @@ impl Land {
     pub fn recipe(&self, name: &str, extent: LandExtent) -> Recipe {
         let mut document =
             serde_json::to_value(Recipe::flat(name, extent)).expect("recipes are plain data");
-        document["strands"][0]["steps"] = self.steps(extent);
+        let (steps, lifted_m) = self.steps(extent);
+        document["strands"][0]["steps"] = steps;
         let covers = self.covers.iter().flat_map(|key| {
             let mut all = COVER_COMBINATIONS.iter();
             let found = all.find(|combination| combination.key == *key);
             let covers = found.expect("a test makes every land").document();
             covers.as_array().cloned().unwrap_or_default()
         });
-        document["covers"] = covers.collect();
+        document["covers"] = covers.map(|cover| lifted(cover, lifted_m)).collect();
         Recipe::from_value(document).expect("lands are valid; a test makes each")
     }
 
-    fn steps(&self, extent: LandExtent) -> Value {
+    /// The steps, and by how much they lie higher than the combination that makes them.
+    fn steps(&self, extent: LandExtent) -> (Value, f64) {
         /// How high level ground lies above the sea, metres.
         const ABOVE_M: f64 = 50.0;
         let longest_m = extent.width_m.max(extent.depth_m);
         match self.made() {
             Some(made) => above_the_sea(made.document()),
-            None if self.key == "flat" => json!([{
-                "id": "ground", "name": "Ground", "combine": "add",
-                "do": { "noise": { "height_m": 0, "offset_m": ABOVE_M } },
-            }]),
+            None if self.key == "flat" => (
+                json!([{
+                    "id": "ground", "name": "Ground", "combine": "add",
+                    "do": { "noise": { "height_m": 0, "offset_m": ABOVE_M } },
+                }]),
+                0.0,
+            ),
             // From the lowest to the highest a quarter of the land's side, and all dry.
-            None => json!([{
-                "id": "noise", "name": "Layered noise", "combine": "add",
-                "do": { "noise": {
-                    "feature_m": (longest_m / 2.0).round(),
-                    "height_m": (longest_m / 8.0).round(),
-                    "offset_m": (longest_m / 8.0 + ABOVE_M).round(),
-                } },
-            }]),
+            None => (
+                json!([{
+                    "id": "noise", "name": "Layered noise", "combine": "add",
+                    "do": { "noise": {
+                        "feature_m": (longest_m / 2.0).round(),
+                        "height_m": (longest_m / 8.0).round(),
+                        "offset_m": (longest_m / 8.0 + ABOVE_M).round(),
+                    } },
+                }]),
+                0.0,
+            ),
         }
     }
 }
 
-/// The steps with what they begin with lifted, so that all of it is dry.
-fn above_the_sea(mut steps: Value) -> Value {
+/// The steps with what they begin with lifted, so that all of it is dry; and by how much.
+fn above_the_sea(mut steps: Value) -> (Value, f64) {
     let first = steps[0]["do"].get_mut("noise");
     if let Some(noise) = first.and_then(Value::as_object_mut)
         && noise.get("basis").is_none_or(|basis| basis != "cellular")
     {
         let number = |key: &str| noise.get(key).and_then(Value::as_f64).unwrap_or(0.0);
         let (height, offset) = (number("height_m").abs(), number("offset_m"));
-        noise.insert("offset_m".to_owned(), json!(offset.max(height)));
+        let dry_m = offset.max(height);
+        noise.insert("offset_m".to_owned(), json!(dry_m));
+        return (steps, dry_m - offset);
     }
-    steps
+    (steps, 0.0)
+}
+
+/// A cover that begins and ends at heights, moved up with the land.
+fn lifted(mut cover: Value, by_m: f64) -> Value {
+    let terms = cover.pointer_mut("/mask/terms").and_then(Value::as_array_mut);
+    for term in terms.into_iter().flatten().filter(|term| term["of"] == "height") {
+        for end in ["from", "to"] {
+            if let Some(at) = term.get(end).and_then(Value::as_f64) {
+                term[end] = json!(at + by_m);
+            }
+        }
+    }
+    cover
 }

@@ -141,6 +141,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List the kinds of country to begin with. */
+        get: operations["list_lands"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lands/{key}/picture.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture of a kind of country. */
+        get: operations["land_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/landscapes": {
         parameters: {
             query?: never;
@@ -581,6 +615,31 @@ export interface components {
              * @default 1
              */
             age: number;
+            /**
+             * Format: double
+             * @description How much harder every other bed of rock is: ledges, benches, table mountains;
+             *     0 for rock that lies in no beds.
+             * @default 0
+             */
+            beds: number;
+            /**
+             * Format: double
+             * @description Thickness of a soft and a hard bed together.
+             * @default 120
+             */
+            beds_m: number;
+            /**
+             * Format: double
+             * @description How steeply the beds dip: a few degrees make scarps with long backs.
+             * @default 0
+             */
+            dip_deg: number;
+            /**
+             * Format: double
+             * @description Compass bearing to which they dip.
+             * @default 120
+             */
+            dips_to_deg: number;
             /** @description Where the ground is firm: it stays as it is where the mask is full. */
             hard?: components["schemas"]["Mask"] | null;
             /**
@@ -589,6 +648,11 @@ export interface components {
              * @default 0.5
              */
             hardness: number;
+            /**
+             * @description Which side water leaves the country over.
+             * @default anywhere
+             */
+            leaves: components["schemas"]["WaterLeaves"];
             /**
              * Format: double
              * @description From the valleys to the tops when mature; 0 keeps what the land has.
@@ -987,7 +1051,8 @@ export interface components {
         Crumble: {
             /**
              * Format: uint32
-             * @description How far it goes: steps on the coarsest grid.
+             * @description How far it goes: steps on the finest grids, more on coarse ones, or until
+             *     everything is at rest.
              * @default 120
              */
             duration: number;
@@ -1012,7 +1077,7 @@ export interface components {
             scale_m: number;
             /**
              * Format: double
-             * @description 0 for smooth cones of debris, 1 for faceted faces.
+             * @description 1 for plane faces with edges between them, 0 rounds all that is steep.
              * @default 0.4
              */
             sharpness: number;
@@ -1735,6 +1800,20 @@ export interface components {
             /** @description Its name on screen. */
             title: string;
         };
+        /** @description A kind of country to begin with. */
+        LandEntry: {
+            /** @description What it is like. */
+            about: string;
+            /** @description Its name in requests. */
+            key: string;
+            /**
+             * Format: double
+             * @description The side of a piece that shows it well, metres.
+             */
+            side_m: number;
+            /** @description Its name on screen. */
+            title: string;
+        };
         /** @description Size of the land in metres. */
         LandExtent: {
             /**
@@ -1779,11 +1858,6 @@ export interface components {
             step: string;
             /**
              * Format: double
-             * @description Still in the water, m³.
-             */
-            suspended_m3: number;
-            /**
-             * Format: double
              * @description Worn away, m³.
              */
             worn_m3: number;
@@ -1815,11 +1889,6 @@ export interface components {
              * @description Ground that was raised from below.
              */
             risen_m3: number;
-            /**
-             * Format: double
-             * @description What is still in the water.
-             */
-            suspended_m3: number;
             /**
              * Format: double
              * @description Ground worn.
@@ -2307,6 +2376,8 @@ export interface components {
         PresetEntry: {
             /** @description What kind of country it is. */
             about: string;
+            /** @description Whether it is an example of one job, and not a whole piece of country. */
+            example: boolean;
             /** @description Its name in requests. */
             key: string;
             /** @description Its name on screen. */
@@ -2411,7 +2482,7 @@ export interface components {
             title: string;
         };
         /** @description What a step left, by its name. */
-        Product: "strewn" | "outcrop" | "wear" | "deposit" | "flow" | "depth" | "suspended" | "drainage" | "snow";
+        Product: "strewn" | "outcrop" | "wear" | "deposit" | "rock" | "flow" | "depth" | "suspended" | "drainage" | "snow";
         /** @description Pulls the land towards a point, or pushes it away. */
         Pull: {
             /**
@@ -2753,7 +2824,7 @@ export interface components {
         /**
          * @description Whole drainage basins: rivers cut down into rising land until both are in
          *     balance (stream power law, Braun and Willett 2013). What they cut leaves
-         *     with them.
+         *     with them, but for what fills lakes; slopes stand at most at one angle.
          */
         Rivers: {
             /**
@@ -2776,17 +2847,30 @@ export interface components {
             /**
              * Format: double
              * @description How long rivers cut.
-             * @default 600
+             * @default 1500
              */
             duration_kyr: number;
             /** @description Where the ground is hard: rivers do not cut where the mask is full. */
             hard?: components["schemas"]["Mask"] | null;
+            /**
+             * @description Which side water leaves the country over.
+             * @default anywhere
+             */
+            leaves: components["schemas"]["WaterLeaves"];
+            /** @description Where the land rises: not at all where the mask is empty. */
+            rises?: components["schemas"]["Mask"] | null;
             /**
              * Format: double
              * @description Cell size of the coarsest grid: the valleys that all grids share.
              * @default 120
              */
             scale_m: number;
+            /**
+             * Format: uint32
+             * @description Which of the endless variants of rock and uplift.
+             * @default 1
+             */
+            seed: number;
             /**
              * Format: double
              * @description Exponent of the slope: higher makes steeper reaches cut more.
@@ -2801,6 +2885,12 @@ export interface components {
             source_m2: number;
             /**
              * Format: double
+             * @description Slopes give way where they are steeper.
+             * @default 38
+             */
+            steepest_deg: number;
+            /**
+             * Format: double
              * @description How readily they cut: 1 for middling rock.
              * @default 1
              */
@@ -2808,9 +2898,15 @@ export interface components {
             /**
              * Format: double
              * @description How fast the land rises meanwhile. None leaves only what is there.
-             * @default 0.4
+             * @default 0.6
              */
             uplift_m_kyr: number;
+            /**
+             * Format: double
+             * @description How much rock and uplift differ from place to place.
+             * @default 0.6
+             */
+            variety: number;
         };
         /** @description Which way water goes on from each place. */
         RiversDirections: "steepest" | "spread";
@@ -3025,6 +3121,22 @@ export interface components {
                  * @description From south to north, metres.
                  */
                 depth_m: number;
+                /**
+                 * Format: double
+                 * @description From west to east, metres.
+                 */
+                width_m: number;
+            };
+        } | {
+            /** @description A kind of country. */
+            land: {
+                /**
+                 * Format: double
+                 * @description From south to north, metres.
+                 */
+                depth_m: number;
+                /** @description Which, by its key. */
+                key: string;
                 /**
                  * Format: double
                  * @description From west to east, metres.
@@ -3361,7 +3473,7 @@ export interface components {
             trace: components["schemas"]["TakeInField"];
         };
         /** @description What is taken in of a strand. */
-        TakeInField: "heights" | "strewn" | "outcrop" | "wear" | "deposit" | "flow" | "depth" | "suspended" | "drainage" | "snow";
+        TakeInField: "heights" | "strewn" | "outcrop" | "wear" | "deposit" | "rock" | "flow" | "depth" | "suspended" | "drainage" | "snow";
         /** @description One reading, and the range of it that counts. */
         Term: {
             /**
@@ -3827,6 +3939,11 @@ export interface components {
              */
             hardness: number;
             /**
+             * @description What becomes of hollows that water cannot leave.
+             * @default both
+             */
+            hollows: components["schemas"]["WaterHollows"];
+            /**
              * Format: double
              * @description Water works as if the ground were at least this steep.
              * @default 0
@@ -3865,6 +3982,10 @@ export interface components {
              */
             strength: number;
         };
+        /** @description What becomes of hollows that water cannot leave. */
+        WaterHollows: "both" | "cut" | "fill" | "keep";
+        /** @description The sides that water may leave the country over. */
+        WaterLeaves: "anywhere" | "north" | "east" | "south" | "west" | "sea";
     };
     responses: never;
     parameters: never;
@@ -4043,6 +4164,46 @@ export interface operations {
             header?: never;
             path: {
                 kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": number[];
+                };
+            };
+        };
+    };
+    list_lands: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LandEntry"][];
+                };
+            };
+        };
+    };
+    land_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
             };
             cookie?: never;
         };

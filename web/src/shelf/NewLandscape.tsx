@@ -71,7 +71,7 @@ export function NewLandscape({ onClose, onMake }: Props) {
           </div>
         </fieldset>
         <p className="text-base-content/80 min-h-10 text-sm">{land.about}</p>
-        <div className="grid gap-x-4 gap-y-1 sm:grid-cols-[1fr_1fr_auto]">
+        <div className="grid gap-x-6 gap-y-1 sm:grid-cols-2">
           <NumberField
             label="West to east"
             unit="m"
@@ -96,7 +96,9 @@ export function NewLandscape({ onClose, onMake }: Props) {
               setDepth(to);
             }}
           />
-          <div className="join self-end" role="group" aria-label="Proportion">
+        </div>
+        <div className="flex flex-wrap items-center justify-between gap-2">
+          <div className="join" role="group" aria-label="Proportion">
             {PROPORTIONS.map(({ title, depth: of }) => (
               <button
                 key={title}
@@ -112,14 +114,14 @@ export function NewLandscape({ onClose, onMake }: Props) {
               </button>
             ))}
           </div>
-        </div>
-        <div className="modal-action mt-2">
-          <button type="button" className="btn btn-sm" onClick={() => dialog.current?.close()}>
-            Cancel
-          </button>
-          <button type="submit" className="btn btn-primary btn-sm" data-testid="make-landscape">
-            Make it
-          </button>
+          <div className="flex gap-2">
+            <button type="button" className="btn btn-sm" onClick={() => dialog.current?.close()}>
+              Cancel
+            </button>
+            <button type="submit" className="btn btn-primary btn-sm" data-testid="make-landscape">
+              Make it
+            </button>
+          </div>
         </div>
       </form>
     </dialog>
@@ -139,15 +141,9 @@ function Card({ land, chosen, onChoose }: CardProps) {
         chosen ? "border-primary ring-primary ring-1" : "border-base-300 hover:border-primary"
       }`}
       title={land.about}
+      data-testid={`land-${land.key}`}
     >
-      <input
-        type="radio"
-        name="land"
-        className="sr-only"
-        checked={chosen}
-        onChange={onChoose}
-        data-testid={`land-${land.key}`}
-      />
+      <input type="radio" name="land" className="sr-only" checked={chosen} onChange={onChoose} />
       <img
         src={`/api/lands/${land.key}/picture.png`}
         alt=""

@@ -49,7 +49,7 @@ function Row({ title, presets, columns, small, onChoose }: RowProps) {
           <li key={preset.key}>
             <button
               type="button"
-              className="border-base-300 bg-base-100 hover:border-primary block h-full w-full overflow-hidden rounded border text-left"
+              className="border-base-300 bg-base-100 hover:border-primary flex h-full w-full flex-col overflow-hidden rounded border text-left"
               title={preset.about}
               data-testid={`preset-${preset.key}`}
               onClick={() => onChoose(preset.title, preset.key)}

@@ -72,6 +72,7 @@ export function Shelf() {
               type="button"
               className="btn btn-primary btn-sm"
               disabled={open.isPending}
+              data-testid="new-landscape"
               onClick={() => setMaking(true)}
             >
               <Plus size={15} /> New landscape

@@ -10,7 +10,7 @@ use crate::support::{HEIGHT, Service, detail};
 use crate::viewer::{Viewer, is};
 
 /// The demo's step of running water.
-const WATER: &str = "/strands/0/steps/4/do/water/scale_m";
+const WATER: &str = "/strands/0/steps/5/do/water/scale_m";
 
 async fn edit(service: &Service, id: &str, patch: Value) -> reqwest::Response {
     let base = service.head(id).await["revision"].clone();
