@@ -111,7 +111,7 @@ const ROWS: [Row; 24] = [
     (
         "Channel directions",
         |n| n.channels.direction,
-        "most of 16 against their mean, 1 to 1.3",
+        "most of 16 against their mean; 1.5 on real land",
     ),
     (
         "Channels, km per km²",

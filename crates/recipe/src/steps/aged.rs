@@ -179,6 +179,7 @@ impl Aged {
                 stage.run.report(done as f32 / all as f32);
             }
         }
+        round_bottoms(&mut aging.heights, &self.fields.gives, law.sea_level_m as f32);
         if !first {
             run.check()?;
             keep_means(&mut aging.heights, &begun, &self.fields.gives, frame.cell_m);
@@ -329,6 +330,27 @@ pub(super) fn ashore(height: f32, sea: f32) -> f32 {
     /// Over so many metres of height the shore stops rising.
     const SHORE_M: f32 = 30.0;
     ((height - sea) / SHORE_M).clamp(0.0, 1.0)
+}
+
+/// Rounds the bottoms of valleys: what creeps down from both sides comes to rest there
+/// between floods. Rivers alone would leave creases far sharper than any crest.
+fn round_bottoms(heights: &mut Grid, gives: &Grid, sea: f32) {
+    /// How much of the way to the mean around it a bottom is raised.
+    const ROUNDED: f32 = 0.5;
+    let before = heights.clone();
+    let (cols, rows) = (before.cols(), before.rows());
+    heights.for_each_row(|r, row| {
+        let [above, here, below] = [r.saturating_sub(1), r, (r + 1).min(rows - 1)].map(|r| before.row(r));
+        for (c, height) in row.iter_mut().enumerate() {
+            let (w, e) = (c.saturating_sub(1), (c + 1).min(cols - 1));
+            let beside = here[w] + here[e] + above[c] + below[c];
+            let corners = above[w] + above[e] + below[w] + below[e];
+            let mean = (4.0 * beside + corners) / 20.0;
+            if gives.at(c, r) > FIRM && here[c] >= sea {
+                *height += ROUNDED * (mean - here[c]).max(0.0);
+            }
+        }
+    });
 }
 
 /// Takes off by how much `heights` have strayed from where they `begun` over more than
