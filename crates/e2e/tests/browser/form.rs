@@ -208,6 +208,33 @@ async fn a_step_is_copied_into_another_landscape_and_the_sun_is_dragged() -> Res
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn a_new_landscape_begins_with_a_kind_of_country() -> Result<()> {
+    let service = Service::start("new").await?;
+    let browser = service.open_demo().await?;
+    browser.go(&service.page("/")).await?;
+    browser.click(&test_id("new-landscape")).await?;
+    browser.click(&test_id("land-rolling-hills")).await?;
+    browser.press("2 : 1").await?;
+    browser.fill(&test_id("new-width"), "6km").await?;
+    browser.click(&test_id("make-landscape")).await?;
+    browser.grown().await?;
+    browser
+        .until(&test_id("band-ages"), |text| text.contains("Ages of rivers"))
+        .await?;
+    browser.go(&service.page("/")).await?;
+    let made = browser.content("ul.divide-y > li").await?;
+    ensure!(made.contains("Rolling hills"), "{made}");
+    ensure!(made.contains("6000 m × 3000 m"), "{made}");
+    // An example from the shelf opens with its own name and steps.
+    browser.click(&test_id("preset-example-canyon")).await?;
+    browser.grown().await?;
+    browser
+        .until(&test_id("band-ages"), |text| text.contains("The river cuts in"))
+        .await?;
+    browser.close().await
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn undo_goes_on_after_a_restart() -> Result<()> {
     let mut service = Service::start("restart").await?;
     let browser = service.open_demo().await?;

@@ -334,23 +334,34 @@ pub(super) fn ashore(height: f32, sea: f32) -> f32 {
 
 /// Rounds the bottoms of valleys: what creeps down from both sides comes to rest there
 /// between floods. Rivers alone would leave creases far sharper than any crest.
-fn round_bottoms(heights: &mut Grid, gives: &Grid, sea: f32) {
+pub(super) fn round_bottoms(heights: &mut Grid, gives: &Grid, sea: f32) {
     /// How much of the way to the mean around it a bottom is raised.
     const ROUNDED: f32 = 0.5;
-    let before = heights.clone();
-    let (cols, rows) = (before.cols(), before.rows());
+    let around = mean_around(heights);
     heights.for_each_row(|r, row| {
-        let [above, here, below] = [r.saturating_sub(1), r, (r + 1).min(rows - 1)].map(|r| before.row(r));
-        for (c, height) in row.iter_mut().enumerate() {
-            let (w, e) = (c.saturating_sub(1), (c + 1).min(cols - 1));
-            let beside = here[w] + here[e] + above[c] + below[c];
-            let corners = above[w] + above[e] + below[w] + below[e];
-            let mean = (4.0 * beside + corners) / 20.0;
-            if gives.at(c, r) > FIRM && here[c] >= sea {
-                *height += ROUNDED * (mean - here[c]).max(0.0);
+        let cells = row.iter_mut().zip(around.row(r)).zip(gives.row(r));
+        for ((height, around), gives) in cells {
+            if *gives > FIRM && *height >= sea {
+                *height += ROUNDED * (around - *height).max(0.0);
             }
         }
     });
+}
+
+/// The mean of the eight cells around each one, those beside it four times the corners
+/// (Patra and Karttunen 2006); at the edge its own cells stand in for those beyond.
+pub(super) fn mean_around(heights: &Grid) -> Grid {
+    let (cols, rows) = (heights.cols(), heights.rows());
+    Grid::by_rows(cols, rows, |r, row| {
+        let near = [r.saturating_sub(1), r, (r + 1).min(rows - 1)];
+        let [above, here, below] = near.map(|r| heights.row(r));
+        for (c, mean) in row.iter_mut().enumerate() {
+            let (w, e) = (c.saturating_sub(1), (c + 1).min(cols - 1));
+            let beside = here[w] + here[e] + above[c] + below[c];
+            let corners = above[w] + above[e] + below[w] + below[e];
+            *mean = (4.0 * beside + corners) / 20.0;
+        }
+    })
 }
 
 /// Takes off by how much `heights` have strayed from where they `begun` over more than

@@ -8,6 +8,7 @@ use terrain::erosion::{
 };
 use terrain::{Extent, Frame, Grid, Run};
 
+use super::aged::{mean_around, round_bottoms};
 use super::products::{DEPOSIT, DEPTH, WATER_BLUE, WEAR};
 use super::{Kind, Made};
 use crate::document::{Declared, Form, Mask, Measure, Product};
@@ -153,6 +154,8 @@ impl Ground<'_> {
             gives: &gives,
             stands: &stands,
         };
+        let count = Water::GULLY_STEPS;
+        let time = f64::from(water.duration) / Water::FLOOD_STEPS / f64::from(count);
         let law = AgeLaw {
             erodibility: Water::GULLIES * water.strength,
             area_exponent: 0.45,
@@ -160,19 +163,41 @@ impl Ground<'_> {
             directions: FlowDirections::Single,
             deposition: 2.0 * water.dropping,
             sea_takes: 0.1,
-            diffusivity: 0.0,
+            // Without any, gullies would be dotted lines of single cells.
+            diffusivity: Water::GULLY_CREEP * frame.cell_area_m2() / time,
             sea_level_m: sea,
         };
         let before = self.now();
         let outlets = Outlets::low_border(&before, sea, Side::Any);
         let mut aging = Aging::on(before.clone(), frame, outlets);
-        let steps = f64::from(water.duration) / Water::FLOOD_STEPS;
-        let count = Water::GULLY_STEPS;
         for _ in 0..count {
-            aging.step(ground, law, steps / f64::from(count), run)?;
+            aging.step(ground, law, time, run)?;
         }
+        round_bottoms(&mut aging.heights, &gives, sea as f32);
         self.book(&before, &aging.heights);
         Ok(())
+    }
+
+    /// Evens out the beds of streams: pools and bars that are no longer than a stream is
+    /// wide do not last, and a grid makes them of every step of a stream one cell wide.
+    fn even_beds(&mut self, flow: &Grid) {
+        /// Of ground with so much discharge half is evened out in a pass, m²/s.
+        const HALF: f32 = 0.2;
+        const PASSES: usize = 5;
+        let before = self.now();
+        let mut after = before.clone();
+        for _ in 0..PASSES {
+            let around = mean_around(&after);
+            after.for_each_row(|r, row| {
+                for (c, height) in row.iter_mut().enumerate() {
+                    let flow = flow.at(c, r);
+                    let firm = self.hardness.map_or(0.0, |hard| hard.at(c, r));
+                    let share = (1.0 - firm) * flow / (flow + HALF);
+                    *height += share * (around.at(c, r) - *height);
+                }
+            });
+        }
+        self.book(&before, &after);
     }
 
     /// Opens its hollows; hard ground stays.
@@ -203,6 +228,8 @@ impl Water {
     /// In so many steps, over which slopes give way at this angle.
     const GULLY_STEPS: u32 = 3;
     const GULLY_DEG: f64 = 42.0;
+    /// And soil creeps by this share of what a grid can show of it.
+    const GULLY_CREEP: f64 = 0.15;
     /// On grids of so many cells at most: it takes twice the memory of a flood.
     const GULLY_CELLS: usize = 2048;
     /// Of a rain of so many steps.
@@ -262,6 +289,7 @@ impl Water {
         let coarse = frame.cols.max(frame.rows) <= Self::GULLY_CELLS;
         if coarse && self.hollows != WaterHollows::Keep {
             ground.gully(self, &frame, sea_level_m, run)?;
+            ground.open(self.hollows, sea_level_m, run)?;
         }
         let begun = Washed {
             wear: ground.wear,
@@ -280,6 +308,7 @@ impl Water {
             hardness: hardness.as_ref(),
             rain: rain.as_ref(),
         };
+        ground.even_beds(&left.flow);
         ground.open(self.hollows, sea_level_m, run)?;
         let Ground { wear, deposit, .. } = ground;
         Ok(Worked {

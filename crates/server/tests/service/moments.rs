@@ -116,6 +116,31 @@ async fn a_branch_begins_as_the_moment_was_and_leaves_the_trunk_alone() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn every_kind_of_country_makes_a_landscape_of_the_size_asked_for() {
+    let service = Service::start().await;
+    let lands = service.get("/api/lands").await;
+    let lands = lands.as_array().expect("a list");
+    assert_eq!(lands.len(), recipe::lands::LANDS.len());
+    for land in lands {
+        let start = json!({ "land": { "key": land["key"], "width_m": 3000, "depth_m": 1500 } });
+        let made = service.head(&service.make("Mine", start).await).await;
+        assert_eq!(made["recipe"]["name"], "Mine");
+        assert_eq!(made["recipe"]["extent"]["depth_m"], 1500.0);
+    }
+    let refused = |start| {
+        let new = json!({ "name": "Mine", "start": { "land": start } });
+        let service = &service;
+        async move { service.post("/api/landscapes", &new).await }
+    };
+    let none = refused(json!({ "key": "moor", "width_m": 3000, "depth_m": 1500 })).await;
+    assert_eq!(none.status(), StatusCode::NOT_FOUND);
+    let tiny = refused(json!({ "key": "noise", "width_m": 0, "depth_m": 1500 })).await;
+    assert_eq!(tiny.status(), StatusCode::UNPROCESSABLE_ENTITY);
+    let said = detail(tiny).await;
+    assert!(said.contains("width_m"), "{said}");
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn every_preset_makes_a_landscape_and_has_a_picture() {
     let service = Service::start().await;
     let presets = service.get("/api/presets").await;

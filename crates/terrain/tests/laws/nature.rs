@@ -91,8 +91,11 @@ fn opened_land_has_no_hollows() {
     }
     let filled = opened(&land, 1.0, -1e4, RUN).expect("runs");
     let brim = drain(&land, -1e4, RUN).expect("runs").filled;
-    let (low, high) = filled.zip_map(&brim, |filled, brim| filled - brim).range();
-    assert!(low > -1e-3 && high < 1e-3, "filling alone is Priority-Flood's");
+    // But for corners that ways are widened over, filling alone is Priority-Flood's.
+    let apart = filled.zip_map(&brim, |filled, brim| filled - brim);
+    assert!(apart.range().1 < 1e-3, "nowhere higher");
+    let same = apart.values().iter().filter(|apart| apart.abs() < 1e-3).count();
+    assert!(same as f64 > 0.95 * apart.values().len() as f64, "{same} cells");
     let cut = opened(&land, 0.0, -1e4, RUN).expect("runs");
     assert!(cut.zip_map(&land, |cut, land| cut - land).range().1 <= 0.0);
 }
