@@ -133,8 +133,14 @@ fn above_the_sea(mut steps: Value) -> (Value, f64) {
 
 /// A cover that begins and ends at heights, moved up with the land.
 fn lifted(mut cover: Value, by_m: f64) -> Value {
-    let terms = cover.pointer_mut("/mask/terms").and_then(Value::as_array_mut);
-    for term in terms.into_iter().flatten().filter(|term| term["of"] == "height") {
+    let terms = cover
+        .pointer_mut("/mask/terms")
+        .and_then(Value::as_array_mut);
+    for term in terms
+        .into_iter()
+        .flatten()
+        .filter(|term| term["of"] == "height")
+    {
         for end in ["from", "to"] {
             if let Some(at) = term.get(end).and_then(Value::as_f64) {
                 term[end] = json!(at + by_m);

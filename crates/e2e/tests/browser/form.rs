@@ -219,7 +219,9 @@ async fn a_new_landscape_begins_with_a_kind_of_country() -> Result<()> {
     browser.click(&test_id("make-landscape")).await?;
     browser.grown().await?;
     browser
-        .until(&test_id("band-ages"), |text| text.contains("Ages of rivers"))
+        .until(&test_id("band-ages"), |text| {
+            text.contains("Ages of rivers")
+        })
         .await?;
     browser.go(&service.page("/")).await?;
     let made = browser.content("ul.divide-y > li").await?;
@@ -229,7 +231,9 @@ async fn a_new_landscape_begins_with_a_kind_of_country() -> Result<()> {
     browser.click(&test_id("preset-example-canyon")).await?;
     browser.grown().await?;
     browser
-        .until(&test_id("band-ages"), |text| text.contains("The river cuts in"))
+        .until(&test_id("band-ages"), |text| {
+            text.contains("The river cuts in")
+        })
         .await?;
     browser.close().await
 }

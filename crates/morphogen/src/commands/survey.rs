@@ -81,13 +81,21 @@ fn real_land() -> anyhow::Result<Nature> {
 type Row = (&'static str, fn(&Nature) -> Option<f64>, &'static str);
 
 const ROWS: [Row; 24] = [
-    ("Hack's exponent", |n| n.basins.hack, "0.5 to 0.65 (Hack 1957)"),
+    (
+        "Hack's exponent",
+        |n| n.basins.hack,
+        "0.5 to 0.65 (Hack 1957)",
+    ),
     (
         "Bifurcation ratio",
         |n| n.basins.bifurcation,
         "3 to 5 (Horton 1945)",
     ),
-    ("Length ratio", |n| n.basins.length, "1.5 to 3.5 (Horton 1945)"),
+    (
+        "Length ratio",
+        |n| n.basins.length,
+        "1.5 to 3.5 (Horton 1945)",
+    ),
     (
         "Hypsometric integral",
         |n| Some(n.basins.hypsometric),

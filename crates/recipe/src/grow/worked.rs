@@ -106,7 +106,6 @@ impl Stage<'_> {
             None => Grid::filled(self.frame.cols, self.frame.rows, 0.0),
         }
     }
-
 }
 
 /// Makes deposit less wear what the land has gained beyond what has risen: what finer

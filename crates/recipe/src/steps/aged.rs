@@ -179,7 +179,11 @@ impl Aged {
                 stage.run.report(done as f32 / all as f32);
             }
         }
-        round_bottoms(&mut aging.heights, &self.fields.gives, law.sea_level_m as f32);
+        round_bottoms(
+            &mut aging.heights,
+            &self.fields.gives,
+            law.sea_level_m as f32,
+        );
         if !first {
             run.check()?;
             keep_means(&mut aging.heights, &begun, &self.fields.gives, frame.cell_m);
@@ -214,7 +218,9 @@ impl Aged {
                 FlowDirections::Single => area,
                 FlowDirections::Multiple => drainage.area_by(law.directions),
             };
-            let area = area.iter().map(|&cells| (f64::from(cells) * area_m2) as f32);
+            let area = area
+                .iter()
+                .map(|&cells| (f64::from(cells) * area_m2) as f32);
             let area = Grid::from_vec(frame.cols, frame.rows, area.collect());
             products = products.with(DRAINAGE, area.expect("one for each cell"));
         }

@@ -120,9 +120,7 @@ impl Crumble {
         Ok(Worked {
             frame,
             change,
-            products: Products::default()
-                .with(WEAR, wear)
-                .with(DEPOSIT, deposit),
+            products: Products::default().with(WEAR, wear).with(DEPOSIT, deposit),
             ledger,
         })
     }

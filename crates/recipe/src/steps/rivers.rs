@@ -143,7 +143,10 @@ impl Rivers {
             let seed = self.seed.wrapping_add(salt);
             varied(site, frame, (feature, amount * variety), seed, run)
         };
-        let (rate, sea) = ((self.uplift_m_kyr / 1000.0) as f32, site.sea_level_m() as f32);
+        let (rate, sea) = (
+            (self.uplift_m_kyr / 1000.0) as f32,
+            site.sea_level_m() as f32,
+        );
         let rises = vary(UPLIFT, 0x61)?.zip_map(&stage.heights, |v, height| {
             rate * (1.0 + v).max(0.0) * ashore(height, sea)
         });

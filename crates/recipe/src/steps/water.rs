@@ -125,14 +125,19 @@ impl Ground<'_> {
     /// The ground as it is now.
     fn now(&self) -> Grid {
         let change = self.deposit.zip_map(&self.wear, |laid, worn| laid - worn);
-        self.heights.zip_map(&change, |height, change| height + change)
+        self.heights
+            .zip_map(&change, |height, change| height + change)
     }
 
     /// Books what has become of the ground as it was `before`.
     fn book(&mut self, before: &Grid, after: &Grid) {
         let gained = after.zip_map(before, |after, before| after - before);
-        self.wear = self.wear.zip_map(&gained, |worn, gained| worn - gained.min(0.0));
-        self.deposit = self.deposit.zip_map(&gained, |laid, gained| laid + gained.max(0.0));
+        self.wear = self
+            .wear
+            .zip_map(&gained, |worn, gained| worn - gained.min(0.0));
+        self.deposit = self
+            .deposit
+            .zip_map(&gained, |laid, gained| laid + gained.max(0.0));
     }
 
     /// Rills run together into gullies, and lay down at their foot what they cut: the

@@ -24,7 +24,9 @@ pub(super) fn look(looked: &Looked) -> Vec<Finding> {
     let Ok(found) = nature(looked.heights(), cell_m, sea, Run::to_the_end()) else {
         return Vec::new();
     };
-    let lakes = steps.iter().any(|step| step.on && step.operation.means_hollows());
+    let lakes = steps
+        .iter()
+        .any(|step| step.on && step.operation.means_hollows());
     let Some((finding, why)) = said(&found, lakes).filter(|_| made) else {
         return Vec::new();
     };

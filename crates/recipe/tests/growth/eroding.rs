@@ -231,7 +231,9 @@ fn a_river_network_is_as_high_on_any_cells() {
         let heights = grown(&recipe, &frame(&recipe, cells));
         heights.sum() / heights.values().len() as f64
     });
-    let spread = means.iter().fold(0.0_f64, |most, mean| most.max((mean / means[0] - 1.0).abs()));
+    let spread = means.iter().fold(0.0_f64, |most, mean| {
+        most.max((mean / means[0] - 1.0).abs())
+    });
     assert!(spread < 0.01, "mean heights {means:?}");
 }
 
@@ -241,7 +243,12 @@ fn a_river_network_is_as_high_on_any_cells() {
 fn what_water_has_worked_on_drains() {
     let hollows = |recipe: &Recipe| {
         let frame = frame(recipe, 256);
-        let found = likeness(&grown(recipe, &frame), frame.cell_m, -1e4, Run::to_the_end());
+        let found = likeness(
+            &grown(recipe, &frame),
+            frame.cell_m,
+            -1e4,
+            Run::to_the_end(),
+        );
         found.expect("nobody cancels").hollows
     };
     let water = noise_and(&json!({ "water": {} }));
@@ -267,10 +274,17 @@ fn crumbling_ends() {
     let frame = frame(&recipe, 512);
     let steep = |recipe: &Recipe| {
         let slopes = slope_deg(&with_apron(&grown(recipe, &frame)), frame.cell_m);
-        let steep = slopes.values().iter().filter(|slope| **slope > 36.0).count();
+        let steep = slopes
+            .values()
+            .iter()
+            .filter(|slope| **slope > 36.0)
+            .count();
         steep as f64 / slopes.values().len() as f64
     };
     let (before, after) = (steep(&only_noise(&recipe)), steep(&recipe));
     assert!(before > 0.3, "{before} of the noise is steep");
-    assert!(after < 0.03, "{after} is still steeper than 36°, {before} was");
+    assert!(
+        after < 0.03,
+        "{after} is still steeper than 36°, {before} was"
+    );
 }

@@ -11,7 +11,11 @@ use crate::support::{frame, grown};
 #[test]
 fn every_land_is_a_valid_recipe_of_any_size() {
     for land in LANDS {
-        assert!(land.title().len() > 4 && land.about().len() > 20, "{}", land.key);
+        assert!(
+            land.title().len() > 4 && land.about().len() > 20,
+            "{}",
+            land.key
+        );
         for (width_m, depth_m) in [
             (land.side_m, land.side_m),
             (500.0, 500.0),
@@ -37,6 +41,10 @@ fn every_land_begins_above_the_sea() {
         let recipe = land.recipe(land.title(), extent);
         let (low, high) = grown(&recipe, &frame(&recipe, 128)).range();
         assert!(low > 0.0, "{}: {low} m at its lowest", land.key);
-        assert!(land.key == "flat" || high - low > 60.0, "{}: {low} to {high} m", land.key);
+        assert!(
+            land.key == "flat" || high - low > 60.0,
+            "{}: {low} to {high} m",
+            land.key
+        );
     }
 }

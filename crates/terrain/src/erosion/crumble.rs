@@ -176,7 +176,11 @@ impl Sides {
         shares.for_each_row(|r, row| {
             for (c, share) in row.iter_mut().enumerate() {
                 let west = if c > 0 { -sides.east.at(c - 1, r) } else { 0.0 };
-                let north = if r > 0 { -sides.south.at(c, r - 1) } else { 0.0 };
+                let north = if r > 0 {
+                    -sides.south.at(c, r - 1)
+                } else {
+                    0.0
+                };
                 let gives = [sides.east.at(c, r), sides.south.at(c, r), west, north];
                 let gives: f32 = gives.iter().map(|gives| gives.max(0.0)).sum();
                 let has = (cover.at(c, r) + crossed.gained(c, r)).max(0.0);

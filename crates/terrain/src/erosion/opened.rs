@@ -9,7 +9,7 @@ use crate::{Cancelled, Grid, Run};
 /// leaves as for [`drain`].
 ///
 /// Along each way down both the land cut through and the land filled fall or are level,
-/// and so does what lies between them at one share. Ways that go from corner to corner are
+/// and so does what lies between them at one share. Cuts that go from corner to corner are
 /// widened to a side, for water that crosses sides of cells alone.
 ///
 /// # Errors
@@ -26,10 +26,12 @@ pub fn opened(heights: &Grid, fill: f32, sea_level_m: f32, run: Run) -> Result<G
     run.check()?;
     let mut open = cut.zip_map(&drainage.filled, |cut, filled| cut + fill * (filled - cut));
     let (cols, values) = (heights.cols(), open.values_mut());
+    let was = heights.values();
     for &i in drainage.order.iter().rev() {
         let (i, to) = (i as usize, drainage.receivers[i as usize] as usize);
         let corners = [i / cols * cols + to % cols, to / cols * cols + i % cols];
-        if corners.contains(&to) || corners.contains(&i) {
+        let straight = corners.contains(&to) || corners.contains(&i);
+        if straight || !(values[i] < was[i] || values[to] < was[to]) {
             continue;
         }
         // The lower of the two that lie between; it then drains to where the way goes on.

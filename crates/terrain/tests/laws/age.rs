@@ -1,6 +1,8 @@
 //! Land that ages: laws of rivers, slopes and sediment, and no sign of the grid.
 
-use terrain::erosion::{AgeLaw, Aging, FlowDirections, Ground, Outlets, Side, geomorphology, likeness};
+use terrain::erosion::{
+    AgeLaw, Aging, FlowDirections, Ground, Outlets, Side, geomorphology, likeness,
+};
 use terrain::noise::{Basis, FractalNoise};
 use terrain::{Extent, Frame, Grid, Run};
 

@@ -1,9 +1,7 @@
 //! Drainage, crumbling, snow, settling: against theory, oracles and balance.
 
 use proptest::prelude::*;
-use terrain::erosion::{
-    Crumbling, Level, Settling, Winter, crumble, drain, settle, snow,
-};
+use terrain::erosion::{Crumbling, Level, Settling, Winter, crumble, drain, settle, snow};
 use terrain::picture::Sun;
 use terrain::{Grid, Run};
 

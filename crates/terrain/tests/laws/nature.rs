@@ -21,7 +21,10 @@ fn surface(of: impl Fn(f32, f32) -> f32 + Sync) -> Grid {
 }
 
 fn share(land: &Grid, form: Form) -> f64 {
-    nature(land, CELL_M, -1e4, RUN).expect("runs").forms.share(form)
+    nature(land, CELL_M, -1e4, RUN)
+        .expect("runs")
+        .forms
+        .share(form)
 }
 
 /// Each form where all of the land, or nearly all, must be of it (Jasiewicz and Stepinski
@@ -65,7 +68,10 @@ fn the_spectrum_of_noise_is_that_of_its_layers() {
             gain,
             ..FractalNoise::default()
         };
-        let land = noise.fill(&frame(256), RUN).expect("runs").map(|v| 500.0 * v);
+        let land = noise
+            .fill(&frame(256), RUN)
+            .expect("runs")
+            .map(|v| 500.0 * v);
         let found = nature(&land, frame(256).cell_m, -1e4, RUN).expect("runs");
         let spectrum = found.spectrum.expect("land");
         assert!((spectrum - expected).abs() < 0.4, "gain {gain}: {spectrum}");
@@ -79,7 +85,10 @@ fn opened_land_has_no_hollows() {
     let land = hills(&frame(160), 600.0, 4);
     let cell_m = frame(160).cell_m;
     let was = nature(&land, cell_m, -1e4, RUN).expect("runs");
-    assert!(was.surface.hollows > 0.1 && was.channels.uphill > 0.1, "{was:?}");
+    assert!(
+        was.surface.hollows > 0.1 && was.channels.uphill > 0.1,
+        "{was:?}"
+    );
     for fill in [0.0, 0.4, 1.0] {
         let open = opened(&land, fill, -1e4, RUN).expect("runs");
         let is = nature(&open, cell_m, -1e4, RUN).expect("runs");
@@ -87,15 +96,25 @@ fn opened_land_has_no_hollows() {
         assert!(is.channels.uphill < 1e-3, "fill {fill}: {is:?}");
         let again = opened(&open, fill, -1e4, RUN).expect("runs");
         let (low, high) = again.zip_map(&open, |a, b| a - b).range();
-        assert!(low.abs().max(high) < 1e-3, "what is open stays: {low}, {high}");
+        assert!(
+            low.abs().max(high) < 1e-3,
+            "what is open stays: {low}, {high}"
+        );
     }
     let filled = opened(&land, 1.0, -1e4, RUN).expect("runs");
     let brim = drain(&land, -1e4, RUN).expect("runs").filled;
     // But for corners that ways are widened over, filling alone is Priority-Flood's.
     let apart = filled.zip_map(&brim, |filled, brim| filled - brim);
     assert!(apart.range().1 < 1e-3, "nowhere higher");
-    let same = apart.values().iter().filter(|apart| apart.abs() < 1e-3).count();
-    assert!(same as f64 > 0.95 * apart.values().len() as f64, "{same} cells");
+    let same = apart
+        .values()
+        .iter()
+        .filter(|apart| apart.abs() < 1e-3)
+        .count();
+    assert!(
+        same as f64 > 0.95 * apart.values().len() as f64,
+        "{same} cells"
+    );
     let cut = opened(&land, 0.0, -1e4, RUN).expect("runs");
     assert!(cut.zip_map(&land, |cut, land| cut - land).range().1 <= 0.0);
 }

@@ -14,17 +14,16 @@ pub struct Channels {
     /// How many times more often than the mean the most frequent of 16 directions is
     /// among channels.
     pub direction: Option<f64>,
-    /// Length of channels over the land, km per km², with a source area of
-    /// [`SOURCE_M2`].
+    /// Length of channels over the land, km per km², where they begin with a tenth of a
+    /// square kilometre (common practice on models of 10 to 100 m).
     pub density_per_km: f64,
     /// The drainage area at which slopes stop growing and begin to fall with it, m²: where
     /// hillslopes end and channels begin (Montgomery and Foufoula-Georgiou 1993).
     pub bend_m2: Option<f64>,
 }
 
-/// Channels for density begin where so much land drains through: a tenth of a square
-/// kilometre (common practice on models of 10 to 100 m).
-pub const SOURCE_M2: f64 = 1e5;
+/// Channels for density begin where so much land drains through.
+const SOURCE_M2: f64 = 1e5;
 /// A channel has so many cells of drainage at least.
 const CHANNEL_CELLS: f32 = 100.0;
 /// For its direction, which is taken over so many steps, fewer do.

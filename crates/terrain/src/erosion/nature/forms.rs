@@ -87,10 +87,7 @@ pub(super) fn forms_of(heights: &Grid, cell_m: f64, sea_level_m: f32) -> Forms {
             }
             counts
         })
-        .reduce(
-            || [0; 10],
-            |a, b| std::array::from_fn(|k| a[k] + b[k]),
-        );
+        .reduce(|| [0; 10], |a, b| std::array::from_fn(|k| a[k] + b[k]));
     let all: usize = counts.iter().sum();
     Forms(counts.map(|count| count as f64 / all.max(1) as f64))
 }
@@ -123,13 +120,21 @@ fn form_of(lower: usize, higher: usize) -> Form {
     const TABLE: [[Form; 9]; 9] = [
         [Flat, Flat, Flat, Foot, Foot, Valley, Valley, Valley, Pit],
         [Flat, Flat, Foot, Foot, Foot, Valley, Valley, Valley, Pit],
-        [Flat, Shoulder, Slope, Slope, Hollow, Hollow, Valley, Valley, Pit],
-        [Shoulder, Shoulder, Slope, Slope, Slope, Hollow, Hollow, Valley, Pit],
-        [Shoulder, Shoulder, Spur, Slope, Slope, Slope, Hollow, Valley, Pit],
+        [
+            Flat, Shoulder, Slope, Slope, Hollow, Hollow, Valley, Valley, Pit,
+        ],
+        [
+            Shoulder, Shoulder, Slope, Slope, Slope, Hollow, Hollow, Valley, Pit,
+        ],
+        [
+            Shoulder, Shoulder, Spur, Slope, Slope, Slope, Hollow, Valley, Pit,
+        ],
         [Ridge, Ridge, Spur, Spur, Slope, Slope, Hollow, Valley, Pit],
         [Ridge, Ridge, Ridge, Spur, Slope, Slope, Hollow, Valley, Pit],
         [Ridge, Ridge, Ridge, Spur, Slope, Slope, Hollow, Valley, Pit],
-        [Summit, Ridge, Ridge, Spur, Slope, Slope, Hollow, Valley, Pit],
+        [
+            Summit, Ridge, Ridge, Spur, Slope, Slope, Hollow, Valley, Pit,
+        ],
     ];
     TABLE[lower][higher]
 }

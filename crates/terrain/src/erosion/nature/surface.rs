@@ -131,10 +131,11 @@ fn farthest_apart(a: &mut [f64], b: &mut [f64]) -> f64 {
     if a.is_empty() || b.is_empty() {
         return 0.0;
     }
-    let share = |of: &[f64], value: f64| {
-        of.partition_point(|v| *v <= value) as f64 / of.len() as f64
-    };
-    let values = b.iter().map(|&value| (share(a, value) - share(b, value)).abs());
+    let share =
+        |of: &[f64], value: f64| of.partition_point(|v| *v <= value) as f64 / of.len() as f64;
+    let values = b
+        .iter()
+        .map(|&value| (share(a, value) - share(b, value)).abs());
     values.fold(0.0, f64::max)
 }
 
