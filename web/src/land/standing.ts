@@ -54,14 +54,55 @@ function poseOf(picture: Picture, { place, bearing, up }: Looking, exaggeration:
   ];
 }
 
-/** A camera that stands at a place, looking the way that the last one did. */
+/** Directions that are tried for an open view. */
+const WAYS = 36;
+/** Land that rises by no more than this leaves a view open, as a tangent. */
+const OPEN = 0.18;
+/** A view that leaves the land within this share of its width shows nothing. */
+const SOON = 0.12;
+/** The first distance that is looked at, metres, and how much farther the next ones are. */
+const NEAR_M = 12;
+const FARTHER = 1.3;
+
+/** How steeply land stands in the way at most, seen from a place, as a tangent. */
+function shutIn(picture: Picture, place: Place, bearing: number, exaggeration: number): number {
+  const { width, depth } = sizeOf(picture);
+  const south = picture.header.north_m - depth;
+  const eye = groundAt(picture, place.x, place.y) * exaggeration + EYE_M;
+  let steepest = -Infinity;
+  for (let far = NEAR_M; ; far *= FARTHER) {
+    const x = place.x + far * Math.sin(bearing);
+    const y = place.y + far * Math.cos(bearing);
+    if (x < 0 || x > width || y < south || y > south + depth)
+      return far < SOON * width ? Infinity : steepest;
+    steepest = Math.max(steepest, (groundAt(picture, x, y) * exaggeration - eye) / far);
+  }
+}
+
+/** The bearing nearest to a wanted one with an open view; where there is none, the one that
+ * is least shut in. */
+function openWay(picture: Picture, place: Place, wanted: number, exaggeration: number): number {
+  let [best, least] = [wanted, Infinity];
+  for (let k = 0; k <= WAYS; k++) {
+    // To the right and to the left in turn, farther each time.
+    const turn = (k % 2 === 0 ? 1 : -1) * Math.ceil(k / 2) * ((2 * Math.PI) / WAYS);
+    const rises = shutIn(picture, place, wanted + turn, exaggeration);
+    if (rises <= OPEN) return wanted + turn;
+    if (rises < least) [best, least] = [wanted + turn, rises];
+  }
+  return best;
+}
+
+/** A camera that stands at a place, looking at the open view that is nearest to the way that
+ * the last one looked. */
 export function standAt(
   picture: Picture,
   place: Place,
   camera: Pose | null,
   exaggeration: number,
 ): Pose {
-  const bearing = camera ? lookingOf(picture, camera).bearing : 0;
+  const wanted = camera ? lookingOf(picture, camera).bearing : 0;
+  const bearing = openWay(picture, place, wanted, exaggeration);
   return poseOf(picture, { place, bearing, up: 0.03 }, exaggeration);
 }
 

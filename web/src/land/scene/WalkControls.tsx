@@ -25,6 +25,11 @@ export function WalkControls({ picture }: { picture: Picture }) {
     camera.lookAt(tx, ty, tz);
     invalidate();
   }, [pose, camera, invalidate]);
+  // A finer picture has other ground: the eye stays above it.
+  useEffect(() => {
+    const { camera: from, exaggeration } = useView.getState();
+    if (from) changeView({ camera: walked(picture, from, exaggeration, {}) });
+  }, [picture]);
   useEffect(() => {
     const move = (by: Move) => {
       const { camera: from, exaggeration } = useView.getState();
