@@ -150,6 +150,11 @@ pub(crate) trait Kind {
         8.0
     }
 
+    /// The same when that has so many cells along its longer side.
+    fn fields_on(&self, _longest: usize) -> f64 {
+        self.fields()
+    }
+
     /// Looks at each cell that one time step on a grid is worth.
     fn passes_in_step(&self) -> f64 {
         1.0
@@ -441,8 +446,8 @@ impl Operation {
         self.kind().beyond_m(extent)
     }
 
-    pub(crate) fn fields(&self) -> f64 {
-        self.kind().fields()
+    pub(crate) fn fields_on(&self, longest: usize) -> f64 {
+        self.kind().fields_on(longest)
     }
 
     pub(crate) fn passes_in_step(&self) -> f64 {

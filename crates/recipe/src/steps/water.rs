@@ -357,6 +357,15 @@ impl Kind for Water {
         19.0
     }
 
+    /// Where gullies are cut, what they take weighs more: see [`super::Ages`].
+    fn fields_on(&self, longest: usize) -> f64 {
+        const GULLIES: f64 = 48.0;
+        match longest <= Self::GULLY_CELLS && self.hollows != WaterHollows::Keep {
+            true => GULLIES,
+            false => self.fields(),
+        }
+    }
+
     fn products(&self) -> &'static [Product] {
         &[WEAR, DEPOSIT, FLOW, DEPTH, SUSPENDED]
     }

@@ -190,7 +190,8 @@ impl<'r> Walk<'r> {
         let finest = levels.last().map(on);
         if let Some(on) = finest {
             // While it works there is the land below it, afterwards what it has made.
-            let working = Cost::of(on.cells(), operation.fields() + 1.0, 0.0).bytes;
+            let fields = operation.fields_on(on.cols.max(on.rows) as usize);
+            let working = Cost::of(on.cells(), fields + 1.0, 0.0).bytes;
             let made = Cost::of(on.cells(), 1.0 + traces, 0.0).bytes;
             cost.bytes = working.max(cost.bytes + made);
         }
