@@ -3,21 +3,31 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::erosion::{
-    AgeLaw, Aging, Beds, FIRM, FlowDirections, Ground, Ledger, Outlets, Side, river_lines,
-};
+use terrain::erosion::{AgeLaw, Aging, Beds, FIRM, Ground, Ledger, Outlets, Side, river_lines};
 use terrain::ground::Colour;
 use terrain::line::Polyline;
 use terrain::noise::{Basis, FractalNoise};
-use terrain::shape::blurred_to_the_edge;
+use terrain::shape::{blurred_to_the_edge, mean_around};
 use terrain::{Extent, Frame, Grid, Run};
 
 use super::products::{DEPOSIT, DRAINAGE, RIVERS, ROCK_BROWN, WEAR};
-use crate::document::{Declared, Form, Measure, Product};
+use crate::document::{Declared, Form, Mask, Measure, Product};
 use crate::grow::{GrowError, Products, Site, Stage, Worked, balanced};
 
 /// The country around the land, as a share of its longer side.
 pub(super) const AROUND: f64 = 10.0 / 64.0;
+/// Features of the noise by which uplift and rock differ, as shares of the longer side, and
+/// how much they do.
+pub(super) const UPLIFT: (f64, f32) = (0.4, 0.8);
+pub(super) const ROCKS: (f64, f32) = (0.2, 0.8);
+
+/// See [`Kind::buries_m`](super::Kind::buries_m).
+pub(super) const BURIES_M: f64 = 0.05;
+/// Looks at each cell that a step of time is worth: water is routed, and all that moves is
+/// carried down.
+pub(super) const PASSES_IN_STEP: f64 = 24.0;
+/// Routing, nodes, rock, and what each has: nearly fifty floats a cell.
+pub(super) const FIELDS: f64 = 48.0;
 
 /// How hard the bed of rock is that lies at the surface.
 pub const ROCK: Product = Product::of(&Declared {
@@ -214,10 +224,6 @@ impl Aged {
             .with(LOWERING, lowering.map(|per_year| per_year * MM))
             .with(RIVERS, within(lines, site.extent()));
         if self.drains {
-            let area = match law.directions {
-                FlowDirections::Single => area,
-                FlowDirections::Multiple => drainage.area_by(law.directions),
-            };
             let area = area
                 .iter()
                 .map(|&cells| (f64::from(cells) * area_m2) as f32);
@@ -330,6 +336,20 @@ pub(super) fn varied(
     Ok(noise.fill(frame, run)?.map(|v| amount * v))
 }
 
+/// `gives`, but nothing where the ground is firm.
+pub(super) fn but_firm(
+    site: &Site,
+    frame: &Frame,
+    firm: Option<&Mask>,
+    gives: Grid,
+) -> Result<Grid, GrowError> {
+    let Some(mask) = firm else {
+        return Ok(gives);
+    };
+    let firm = site.mask_below(mask, frame)?;
+    Ok(gives.zip_map(&firm, |gives, firm| gives * (1.0 - firm)))
+}
+
 /// How much of what rises does so by its height, 0 to 1: an arm of the sea between
 /// mountains does not rise with them.
 pub(super) fn ashore(height: f32, sea: f32) -> f32 {
@@ -352,22 +372,6 @@ pub(super) fn round_bottoms(heights: &mut Grid, gives: &Grid, sea: f32) {
             }
         }
     });
-}
-
-/// The mean of the eight cells around each one, those beside it four times the corners
-/// (Patra and Karttunen 2006); at the edge its own cells stand in for those beyond.
-pub(super) fn mean_around(heights: &Grid) -> Grid {
-    let (cols, rows) = (heights.cols(), heights.rows());
-    Grid::by_rows(cols, rows, |r, row| {
-        let near = [r.saturating_sub(1), r, (r + 1).min(rows - 1)];
-        let [above, here, below] = near.map(|r| heights.row(r));
-        for (c, mean) in row.iter_mut().enumerate() {
-            let (w, e) = (c.saturating_sub(1), (c + 1).min(cols - 1));
-            let beside = here[w] + here[e] + above[c] + below[c];
-            let corners = above[w] + above[e] + below[w] + below[e];
-            *mean = (4.0 * beside + corners) / 20.0;
-        }
-    })
 }
 
 /// Takes off by how much `heights` have strayed from where they `begun` over more than

@@ -7,7 +7,10 @@ use terrain::grid::resample;
 use terrain::shape::blurred_to_the_edge;
 use terrain::{Extent, Frame, Grid, Run};
 
-use super::aged::{AROUND, Aged, Bedding, Fields, Phase, ROCK, WaterLeaves, ashore, varied};
+use super::aged::{
+    AROUND, Aged, BURIES_M, Bedding, FIELDS, Fields, PASSES_IN_STEP, Phase, ROCK, ROCKS, UPLIFT,
+    WaterLeaves, ashore, but_firm, varied,
+};
 use super::products::{DEPOSIT, RIVERS, WEAR};
 use super::{Kind, Made};
 use crate::document::{Mask, Product};
@@ -209,10 +212,7 @@ impl Ages {
         const LEAST: f32 = 0.1;
         /// Land that is level rises as a block.
         const LEVEL_M: f64 = 1.0;
-        /// Features of the noise by which uplift, rock and stable slopes differ, as
-        /// shares of the longer side, and how much it does.
-        const UPLIFT: (f64, f32) = (0.4, 0.8);
-        const ROCK: (f64, f32) = (0.2, 0.8);
+        /// By which stable slopes differ, as [`ROCKS`] say it of rock.
         const SLOPES: (f64, f32) = (0.1, 0.25);
         let frame = &stage.frame;
         let variety = self.variety as f32;
@@ -234,19 +234,13 @@ impl Ages {
         });
         let sea = site.sea_level_m() as f32;
         let ashore = soft.zip_map(&stage.heights, |soft, near| ashore(soft.min(near), sea));
-        let gives = vary(ROCK, 0x52)?.map(f32::exp);
+        let gives = vary(ROCKS, 0x52)?.map(f32::exp);
         let (soft_deg, hard_deg) = STANDS_DEG;
         let angle = (soft_deg + (hard_deg - soft_deg) * self.hardness) as f32;
         let most = hard_deg as f32 + 10.0;
         Ok(Fields {
             rises: rises.zip_map(&ashore, |rises, ashore| rises * ashore),
-            gives: match &self.hard {
-                None => gives,
-                Some(mask) => {
-                    let firm = site.mask_below(mask, frame)?;
-                    gives.zip_map(&firm, |gives, firm| gives * (1.0 - firm))
-                }
-            },
+            gives: but_firm(site, frame, self.hard.as_ref(), gives)?,
             stands_deg: vary(SLOPES, 0x53)?.map(|v| (angle * (1.0 + v)).clamp(5.0, most)),
             bedding: self.bedding(site, frame, run)?,
         })
@@ -345,17 +339,15 @@ impl Kind for Ages {
     }
 
     fn buries_m(&self) -> Option<f64> {
-        Some(0.05)
+        Some(BURIES_M)
     }
 
-    /// Water is routed, and all that moves is carried down.
     fn passes_in_step(&self) -> f64 {
-        24.0
+        PASSES_IN_STEP
     }
 
-    /// Routing, nodes, rock, and what each has: nearly fifty floats.
     fn fields(&self) -> f64 {
-        48.0
+        FIELDS
     }
 
     fn products(&self) -> &'static [Product] {

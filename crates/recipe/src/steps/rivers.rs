@@ -5,7 +5,10 @@ use serde::{Deserialize, Serialize};
 use terrain::erosion::{AgeLaw, FlowDirections, Level, Schedule};
 use terrain::{Extent, Grid, Run};
 
-use super::aged::{AROUND, Aged, Fields, Phase, WaterLeaves, ashore, varied};
+use super::aged::{
+    AROUND, Aged, BURIES_M, FIELDS, Fields, PASSES_IN_STEP, Phase, ROCKS, UPLIFT, WaterLeaves,
+    ashore, but_firm, varied,
+};
 use super::products::{DEPOSIT, DRAINAGE, RIVERS, WEAR};
 use super::{Kind, Made};
 use crate::document::{Mask, Product};
@@ -133,10 +136,6 @@ impl Rivers {
     }
 
     fn fields(&self, site: &Site, stage: &Stage, run: Run) -> Result<Fields, GrowError> {
-        /// Features of the noise by which uplift and rock differ, as shares of the longer
-        /// side, and how much it does.
-        const UPLIFT: (f64, f32) = (0.4, 0.8);
-        const ROCK: (f64, f32) = (0.2, 0.8);
         let frame = &stage.frame;
         let variety = self.variety as f32;
         let vary = |(feature, amount): (f64, f32), salt: u32| {
@@ -150,7 +149,7 @@ impl Rivers {
         let rises = vary(UPLIFT, 0x61)?.zip_map(&stage.heights, |v, height| {
             rate * (1.0 + v).max(0.0) * ashore(height, sea)
         });
-        let gives = vary(ROCK, 0x62)?.map(f32::exp);
+        let gives = vary(ROCKS, 0x62)?.map(f32::exp);
         Ok(Fields {
             rises: match &self.rises {
                 None => rises,
@@ -159,13 +158,7 @@ impl Rivers {
                     rises.zip_map(&share, |rate, share| rate * share)
                 }
             },
-            gives: match &self.hard {
-                None => gives,
-                Some(mask) => {
-                    let firm = site.mask_below(mask, frame)?;
-                    gives.zip_map(&firm, |gives, firm| gives * (1.0 - firm))
-                }
-            },
+            gives: but_firm(site, frame, self.hard.as_ref(), gives)?,
             stands_deg: Grid::filled(frame.cols, frame.rows, self.steepest_deg as f32),
             bedding: None,
         })
@@ -203,17 +196,15 @@ impl Kind for Rivers {
     }
 
     fn buries_m(&self) -> Option<f64> {
-        Some(0.05)
+        Some(BURIES_M)
     }
 
-    /// Water is routed, and all that moves is carried down.
     fn passes_in_step(&self) -> f64 {
-        24.0
+        PASSES_IN_STEP
     }
 
-    /// Routing, nodes, rock, and what each has: nearly fifty floats.
     fn fields(&self) -> f64 {
-        48.0
+        FIELDS
     }
 
     fn products(&self) -> &'static [Product] {

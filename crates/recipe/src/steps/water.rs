@@ -6,9 +6,10 @@ use terrain::erosion::{
     AgeLaw, Aging, Country, FlowDirections, Ground as AgedGround, Level, Outlets, Schedule, Side,
     Storm, Washed, Water as Flood, opened,
 };
+use terrain::shape::mean_around;
 use terrain::{Extent, Frame, Grid, Run};
 
-use super::aged::{mean_around, round_bottoms};
+use super::aged::{FIELDS, round_bottoms};
 use super::products::{DEPOSIT, DEPTH, WATER_BLUE, WEAR};
 use super::{Kind, Made};
 use crate::document::{Declared, Form, Mask, Measure, Product};
@@ -306,13 +307,7 @@ impl Water {
         let mut flood = Flood::on(&heights, Some(begun), frame.cell_m, storm, country);
         flood.run(stage.level.iterations, stage.run)?;
         let left = flood.stop();
-        let mut ground = Ground {
-            heights: &heights,
-            wear: left.wear,
-            deposit: left.deposit,
-            hardness: hardness.as_ref(),
-            rain: rain.as_ref(),
-        };
+        (ground.wear, ground.deposit) = (left.wear, left.deposit);
         ground.even_beds(&left.flow);
         ground.open(self.hollows, sea_level_m, run)?;
         let Ground { wear, deposit, .. } = ground;
@@ -357,11 +352,10 @@ impl Kind for Water {
         19.0
     }
 
-    /// Where gullies are cut, what they take weighs more: see [`super::Ages`].
+    /// Where gullies are cut, what they take weighs more.
     fn fields_on(&self, longest: usize) -> f64 {
-        const GULLIES: f64 = 48.0;
         match longest <= Self::GULLY_CELLS && self.hollows != WaterHollows::Keep {
-            true => GULLIES,
+            true => FIELDS,
             false => self.fields(),
         }
     }

@@ -18,7 +18,6 @@ const SKEW: f64 = 2.0;
 
 pub(super) fn look(looked: &Looked) -> Vec<Finding> {
     let (path, steps) = looked.land();
-    let made = steps.iter().any(|step| step.on);
     let sea = looked.recipe.sea_level_m as f32;
     let cell_m = looked.frame.cell_m;
     let Ok(found) = nature(looked.heights(), cell_m, sea, Run::to_the_end()) else {
@@ -27,7 +26,7 @@ pub(super) fn look(looked: &Looked) -> Vec<Finding> {
     let lakes = steps
         .iter()
         .any(|step| step.on && step.operation.means_hollows());
-    let Some((finding, why)) = said(&found, lakes).filter(|_| made) else {
+    let Some((finding, why)) = said(&found, lakes) else {
         return Vec::new();
     };
     let fix = Fix {

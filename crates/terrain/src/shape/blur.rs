@@ -28,6 +28,22 @@ pub fn near_blur_margin(radius_m: f64, cell_m: f64) -> usize {
     }
 }
 
+/// The mean of the eight cells around each one, those beside it four times the corners
+/// (Patra and Karttunen 2006); at the edge its own cells stand in for those beyond.
+pub fn mean_around(heights: &Grid) -> Grid {
+    let (cols, rows) = (heights.cols(), heights.rows());
+    Grid::by_rows(cols, rows, |r, row| {
+        let near = [r.saturating_sub(1), r, (r + 1).min(rows - 1)];
+        let [above, here, below] = near.map(|r| heights.row(r));
+        for (c, mean) in row.iter_mut().enumerate() {
+            let (w, e) = (c.saturating_sub(1), (c + 1).min(cols - 1));
+            let beside = here[w] + here[e] + above[c] + below[c];
+            let corners = above[w] + above[e] + below[w] + below[e];
+            *mean = (4.0 * beside + corners) / 20.0;
+        }
+    })
+}
+
 /// `grid`, blurred as by [`blurred`], its outermost cells repeated beyond its edge.
 /// Not local: wide blurs are taken of the grid's own halves.
 pub fn blurred_to_the_edge(grid: &Grid, radius_m: f64, cell_m: f64) -> Grid {

@@ -14,7 +14,9 @@ mod strew;
 mod terrace;
 mod warp;
 
-pub use blur::{blur_halvings, blur_margin, blurred, blurred_to_the_edge, near_blur_margin};
+pub use blur::{
+    blur_halvings, blur_margin, blurred, blurred_to_the_edge, mean_around, near_blur_margin,
+};
 pub use curve::{Curve, CurveError};
 pub use displace::{displaced_along_normal, displacement_margin};
 pub use falloff::{FallOff, Outline};

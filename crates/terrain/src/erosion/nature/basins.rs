@@ -167,7 +167,7 @@ impl Streams {
 type Points = Vec<(f64, f64)>;
 
 /// From a cell to its receiver, in cells.
-fn distance(i: usize, receiver: usize, cols: usize) -> f32 {
+pub(super) fn distance(i: usize, receiver: usize, cols: usize) -> f32 {
     match i % cols != receiver % cols && i / cols != receiver / cols {
         true => std::f32::consts::SQRT_2,
         false => 1.0,

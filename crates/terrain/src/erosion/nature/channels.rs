@@ -3,6 +3,7 @@
 use std::f64::consts::TAU;
 
 use super::super::drainage::Drainage;
+use super::basins::distance;
 use crate::Grid;
 
 /// Measures of the channels of a piece of land.
@@ -54,8 +55,7 @@ pub(super) fn channels_of(
             continue;
         }
         if area[i] >= source {
-            let diagonal = i % cols != to % cols && i / cols != to / cols;
-            length_m += cell_m * if diagonal { 2f64.sqrt() } else { 1.0 };
+            length_m += cell_m * f64::from(distance(i, to, cols));
         }
         if area[i] >= CHANNEL_CELLS {
             steps += 1;
@@ -103,8 +103,7 @@ fn bend(
         if to == i || !on_land(i) {
             continue;
         }
-        let diagonal = i % cols != to % cols && i / cols != to / cols;
-        let reach_m = cell_m * if diagonal { 2f64.sqrt() } else { 1.0 };
+        let reach_m = cell_m * f64::from(distance(i, to, cols));
         let class = (CLASSES * f64::from(area[i]).log2()).floor() as usize;
         if classes.len() <= class {
             classes.resize(class + 1, (0.0, 0));

@@ -4,6 +4,7 @@
 
 use rayon::prelude::*;
 
+use super::super::drainage::NEIGHBOURS;
 use crate::Grid;
 
 /// A form that a place belongs to.
@@ -62,18 +63,6 @@ impl Forms {
 const LOOK_CELLS: usize = 12;
 const LEVEL_DEG: f32 = 1.0;
 
-/// Columns and rows towards the eight directions.
-const WAYS: [(i64, i64); 8] = [
-    (1, 0),
-    (1, 1),
-    (0, 1),
-    (-1, 1),
-    (-1, 0),
-    (-1, -1),
-    (0, -1),
-    (1, -1),
-];
-
 pub(super) fn forms_of(heights: &Grid, cell_m: f64, sea_level_m: f32) -> Forms {
     let (cols, rows) = (heights.cols(), heights.rows());
     let look = LOOK_CELLS.min(cols.min(rows).saturating_sub(1) / 2);
@@ -96,8 +85,8 @@ fn form_at(heights: &Grid, (c, r): (usize, usize), look: usize, cell_m: f32) -> 
     let level = LEVEL_DEG.to_radians().tan();
     let here = heights.at(c, r);
     let (mut lower, mut higher) = (0, 0);
-    for (dc, dr) in WAYS {
-        let reach = cell_m * ((dc * dc + dr * dr) as f32).sqrt();
+    for (dc, dr, distance) in NEIGHBOURS {
+        let reach = cell_m * distance;
         let (mut up, mut down) = (f32::NEG_INFINITY, f32::INFINITY);
         for k in 1..=look as i64 {
             let there = heights.at((c as i64 + k * dc) as usize, (r as i64 + k * dr) as usize);
