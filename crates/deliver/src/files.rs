@@ -7,7 +7,8 @@ use formats::{PixelKind, WriteError};
 use recipe::{Assets, GrowError, Grower, Land, Recipe};
 use serde_json::json;
 use terrain::erosion::Ledger;
-use terrain::picture::{Lighting, Sun, hillshade, light, sky_view};
+use terrain::light::{SKY_REACH_M, Sun, sky_seen};
+use terrain::picture::{Lighting, hillshade, light};
 use terrain::reading::slope_deg;
 use terrain::{Frame, Grid, Run};
 
@@ -139,7 +140,7 @@ fn write_land(
             write_tiff(folder, "slope", &slope, &frame, tiling)
         }
         Layer::Occlusion => {
-            let seen = sky_view(&land.heights(), frame.cell_m).map(byte);
+            let seen = sky_seen(wide, 1, SKY_REACH_M, frame.cell_m).map(byte);
             let mut png = TiledPng::new("occlusion".to_owned(), PixelKind::Grey8, tiling);
             png.push(folder, seen.values())
         }

@@ -10,12 +10,11 @@ use terrain::erosion::{
     AgeLaw, Aging, Country, Crumbling, FlowDirections, Ground, Level, Outlets, Side, Storm, Water,
     crumble, drain,
 };
+use terrain::light::{Sun, sky_margin, sky_seen};
 use terrain::mask::grown;
 use terrain::noise::{Basis, CellDistance, CellFeature, Character, FractalNoise};
-use terrain::picture::{Sun, hillshade};
-use terrain::reading::{
-    Bend, aspect_deg, curvature_per_km, distance_m, sky_margin, sky_seen, slope_deg,
-};
+use terrain::picture::{Lighting, hillshade, light};
+use terrain::reading::{Bend, aspect_deg, curvature_per_km, distance_m, slope_deg};
 use terrain::{Extent, Frame, Grid, Run};
 
 fn main() {
@@ -276,7 +275,20 @@ mod ground {
     fn sky_within_500_m(bencher: Bencher) {
         let margin = sky_margin(500.0, 8.0);
         let land = land(CELLS + 2 * margin);
-        bencher.bench(|| sky_seen(&land, 500.0, 8.0));
+        bencher.bench(|| sky_seen(&land, margin, 500.0, 8.0));
+    }
+
+    #[divan::bench]
+    fn light_of_the_whole_land(bencher: Bencher) {
+        let land = land(CELLS);
+        let lighting = Lighting {
+            sun: Sun {
+                bearing_deg: 315.0,
+                altitude_deg: 35.0,
+            },
+            sea_level_m: 0.0,
+        };
+        bencher.bench(|| light(&land, 8.0, lighting));
     }
 
     #[divan::bench]

@@ -26,7 +26,8 @@
 //! | [`noise`] | lattice, simplex, value and cellular noise, in layers |
 //! | [`shape`] | primitives, copies, displacement; warps and other moves; curves and terraces |
 //! | [`erosion`] | drainage; running water, rivers, crumbling, settling, snow, with their ledger |
-//! | [`reading`] | slope, aspect, curvature, position, light, visibility, distance |
+//! | [`reading`] | slope, aspect, curvature, position, distance |
+//! | [`light`] | what sun and sky reach past the land around |
 //! | [`mask`] | ranges with soft ends, how they combine, brushes |
 //! | [`ground`] | materials and their textures, weights, colour |
 //! | [`picture`] | hillshade, baked light, normal maps |
@@ -34,6 +35,7 @@
 pub mod erosion;
 pub mod grid;
 pub mod ground;
+pub mod light;
 pub mod line;
 pub mod mask;
 pub mod noise;

@@ -8,11 +8,12 @@ use anyhow::{Context, anyhow};
 use clap::{Args, ValueEnum};
 use formats::{Heightfield, Limits, WriteError, read_heightfield};
 use terrain::erosion::drain;
-use terrain::grid::{with_apron, with_edge_repeated};
-use terrain::picture::{Sun, hillshade};
+use terrain::grid::with_apron;
+use terrain::light::{SKY_REACH_M, Sun, sky_seen};
+use terrain::picture::hillshade;
 use terrain::reading::{
-    Bend, aspect_deg, curvature_per_km, position_index_m, range_of_nine_m, ruggedness_m,
-    sky_margin, sky_seen, slope_deg, slope_of_quadratic_deg,
+    Bend, aspect_deg, curvature_per_km, position_index_m, range_of_nine_m, ruggedness_m, slope_deg,
+    slope_of_quadratic_deg,
 };
 use terrain::{Extent, Frame, Grid, Run};
 
@@ -143,13 +144,9 @@ impl Read {
 
     /// The reading of `values`, which are let go as soon as they are not needed.
     fn values(&self, values: Grid, cell_m: f64) -> anyhow::Result<Grid> {
-        const SKY_REACH_M: f64 = 2_000.0;
         match self.reading {
             Reading::SkyView => {
-                let margin = sky_margin(SKY_REACH_M, cell_m);
-                let wide = with_edge_repeated(&values, margin);
-                drop(values);
-                return Ok(sky_seen(&wide, SKY_REACH_M, cell_m));
+                return Ok(sky_seen(&values, 0, SKY_REACH_M, cell_m));
             }
             Reading::Area => {
                 let drainage = drain(&values, f32::NEG_INFINITY, Run::to_the_end())?;

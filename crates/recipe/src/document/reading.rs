@@ -2,7 +2,8 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::reading::{Bend, position_margin, roughness_margin, sky_margin, sun_margin};
+use terrain::light::{sky_margin, sun_margin};
+use terrain::reading::{Bend, position_margin, roughness_margin};
 use terrain::shape::{blur_halvings, blur_margin};
 
 use super::{Product, Stroke};

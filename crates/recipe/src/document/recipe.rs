@@ -5,7 +5,7 @@ use std::collections::BTreeSet;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::Extent;
-use terrain::picture::Sun;
+use terrain::light::Sun;
 
 use super::{
     Cover, CoverMaterial, Finish, Mask, NamedMask, Reading, RecipeError, Step, check, versions,

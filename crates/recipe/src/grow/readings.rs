@@ -5,13 +5,12 @@ use std::sync::{Arc, Mutex, PoisonError};
 
 use terrain::erosion::{Drainage, drain};
 use terrain::grid::{Beyond, refined};
+use terrain::light::{Sun, sky_margin, sky_seen, sun_margin, sunlight, suns_of_day};
 use terrain::line::{DVec2, LineIndex, LinePoint, Polyline};
 use terrain::mask::painted;
 use terrain::noise::FractalNoise;
-use terrain::picture::Sun;
 use terrain::reading::{
-    curvature_per_km, distance_m, facing_deg, position_m, position_margin, roughness_m, sky_seen,
-    slope_deg, sunlight, suns_of_day,
+    curvature_per_km, distance_m, facing_deg, position_m, position_margin, roughness_m, slope_deg,
 };
 use terrain::shape::blurred;
 use terrain::{Extent, Frame, Grid, Run};
@@ -190,7 +189,8 @@ impl<'a> Beneath<'a> {
             Reading::Roughness { scale_m } => roughness_m(&heights(), *scale_m, cell_m),
             Reading::Occlusion { reach_m } => {
                 let reach_m = on.within_land(*reach_m);
-                sky_seen(&heights(), reach_m, cell_m).map(|seen| 1.0 - seen)
+                sky_seen(&heights(), sky_margin(reach_m, cell_m), reach_m, cell_m)
+                    .map(|seen| 1.0 - seen)
             }
             Reading::Sunlight {
                 bearing_deg,
@@ -201,7 +201,13 @@ impl<'a> Beneath<'a> {
                     altitude_deg: *altitude_deg,
                 };
                 let reach_m = on.within_land(Reading::SHADOW_REACH_M);
-                sunlight(&heights(), reach_m, cell_m, sun)
+                sunlight(
+                    &heights(),
+                    sun_margin(reach_m, cell_m),
+                    reach_m,
+                    cell_m,
+                    sun,
+                )
             }
             Reading::SunDay { latitude_deg, day } => {
                 self.sun_of_day(&heights(), frame, *latitude_deg, *day)?
@@ -383,11 +389,12 @@ impl<'a> Beneath<'a> {
         day: u32,
     ) -> Result<Grid, GrowError> {
         let suns = suns_of_day(latitude_deg, day);
+        let reach_m = self.cells(frame).within_land(Reading::SHADOW_REACH_M);
+        let margin = sun_margin(reach_m, frame.cell_m);
         let mut sum = Grid::filled(frame.cols, frame.rows, 0.0);
         for sun in &suns {
             self.run().check()?;
-            let reach_m = self.cells(frame).within_land(Reading::SHADOW_REACH_M);
-            let light = sunlight(heights, reach_m, frame.cell_m, *sun);
+            let light = sunlight(heights, margin, reach_m, frame.cell_m, *sun);
             sum = sum.zip_map(&light, |sum, light| sum + light);
         }
         // The most that any face could get: the sun always straight on it.

@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 use terrain::Extent;
 use terrain::erosion::{Level, Schedule, Winter, snow};
 use terrain::ground::Colour;
-use terrain::picture::Sun;
+use terrain::light::Sun;
 
 use super::{Kind, Made};
 use crate::document::{Declared, Form, Measure, Product};

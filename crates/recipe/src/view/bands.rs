@@ -1,7 +1,8 @@
 //! The column's bands: what each step changed, and how much.
 
 use terrain::grid::with_apron;
-use terrain::picture::{Sun, hillshade};
+use terrain::light::Sun;
+use terrain::picture::hillshade;
 use terrain::{Frame, Grid, Run};
 
 use crate::document::Recipe;

@@ -2,7 +2,8 @@
 
 use terrain::erosion::Ledger;
 use terrain::ground::Colour;
-use terrain::picture::{Lighting, Sun, light, lit};
+use terrain::light::Sun;
+use terrain::picture::{Lighting, light, lit};
 use terrain::reading::slope_deg;
 use terrain::{Frame, Grid, Run};
 

@@ -4,7 +4,7 @@
 use super::crumble::{Crumbling, crumble};
 use super::{Ledger, Level};
 use crate::grid::with_apron;
-use crate::picture::Sun;
+use crate::light::Sun;
 use crate::reading::for_each_gradient;
 use crate::{Cancelled, Grid, Run};
 

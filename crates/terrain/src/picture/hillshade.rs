@@ -1,7 +1,7 @@
 //! The classic shaded relief of maps.
 
-use super::Sun;
 use crate::Grid;
+use crate::light::Sun;
 use crate::reading::for_each_gradient;
 
 /// Shaded relief: 1 in the dark, 255 facing the sun (Horn 1981); the same

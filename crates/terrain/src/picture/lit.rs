@@ -1,10 +1,8 @@
 //! The land's colour under sun and sky, baked for display.
 
-use super::{Sun, cast_shadow, sky_view};
 use crate::Grid;
-use crate::grid::without_apron;
 use crate::ground::Colour;
-use crate::reading::for_each_gradient;
+use crate::light::{SKY_REACH_M, Sun, sky_seen, sunlight};
 
 /// What the land is lit by.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -33,8 +31,6 @@ const BOUNCE: Colour = Colour {
     g: 0.055,
     b: 0.045,
 };
-/// A shadow's edge fades over this share of a cell, as height.
-const SHADOW_SOFT_CELLS: f32 = 0.35;
 
 /// Deep water, and the depth over which the ground fades from view, metres.
 const DEEP_WATER: Colour = Colour {
@@ -61,24 +57,14 @@ pub struct Light {
 }
 
 /// Bakes the light on the land. `heights` has an apron of one cell, the result
-/// does not. Cast shadows and sky view know the land inside `heights` only, so
-/// the light is not local.
+/// does not. Nothing is known of the land beyond `heights`, so the light is not local.
 pub fn light(heights: &Grid, cell_m: f64, lighting: Lighting) -> Light {
-    let sea = lighting.sea_level_m;
-    let surface = heights.map(|h| h.max(sea));
-    let sun = lighting.sun;
-    let shadow = cast_shadow(&surface, cell_m, sun, SHADOW_SOFT_CELLS * cell_m as f32);
-    let sky = sky_view(&surface, cell_m);
-    let [east_light, north_light, up_light] = sun.direction();
-    let facing: Grid = for_each_gradient(&surface, cell_m, |east, north, out| {
-        for (out, (&e, &n)) in out.iter_mut().zip(east.iter().zip(north)) {
-            let cosine = up_light - e * east_light - n * north_light;
-            *out = cosine.max(0.0) / (1.0 + e * e + n * n).sqrt();
-        }
-    });
+    let surface = heights.map(|h| h.max(lighting.sea_level_m));
+    // Shadows are thrown over the whole land.
+    let across_m = (heights.cols() as f64).hypot(heights.rows() as f64) * cell_m;
     Light {
-        sun: facing.zip_map(&without_apron(&shadow, 1), |facing, seen| facing * seen),
-        sky: without_apron(&sky, 1),
+        sun: sunlight(&surface, 1, across_m, cell_m, lighting.sun),
+        sky: sky_seen(&surface, 1, SKY_REACH_M, cell_m),
     }
 }
 

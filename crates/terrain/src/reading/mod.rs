@@ -7,8 +7,6 @@
 mod aspect;
 mod curvature;
 mod distance;
-mod exposure;
-mod horizon;
 mod horn;
 mod relief;
 mod slope;
@@ -16,8 +14,6 @@ mod slope;
 pub use aspect::{FLAT, aspect_deg, facing_deg};
 pub use curvature::{Bend, curvature_per_km, slope_of_quadratic_deg};
 pub use distance::distance_m;
-pub use exposure::{sun_margin, sunlight, suns_of_day};
-pub use horizon::{sky_margin, sky_seen};
 pub use horn::for_each_gradient;
 pub use relief::{
     position_index_m, position_m, position_margin, range_of_nine_m, roughness_m, roughness_margin,

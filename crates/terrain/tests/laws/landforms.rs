@@ -2,7 +2,7 @@
 
 use proptest::prelude::*;
 use terrain::erosion::{Crumbling, Level, Settling, Winter, crumble, drain, settle, snow};
-use terrain::picture::Sun;
+use terrain::light::Sun;
 use terrain::{Grid, Run};
 
 use crate::support::{assert_same_bits, frame, hills, on_threads};

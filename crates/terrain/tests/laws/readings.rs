@@ -2,12 +2,11 @@
 
 use proptest::prelude::*;
 use terrain::erosion::drain;
+use terrain::light::{Sun, sky_margin, sky_seen, sun_margin, sunlight, suns_of_day};
 use terrain::line::LinePoint;
 use terrain::mask::{Brush, Combine, Range, grown, painted};
-use terrain::picture::Sun;
 use terrain::reading::{
     Bend, curvature_per_km, distance_m, position_m, position_margin, roughness_m, roughness_margin,
-    sky_margin, sky_seen, sun_margin, sunlight, suns_of_day,
 };
 use terrain::{Extent, Frame, Grid, Run};
 
@@ -100,12 +99,12 @@ fn sky_view_of_a_plain_and_of_a_valley() {
     let reach_m = 400.0;
     let margin = sky_margin(reach_m, CELL_M);
     let cells = 2 * margin + 9;
-    let level = sky_seen(&surface(cells, |_, _| 7.0), reach_m, CELL_M);
+    let level = sky_seen(&surface(cells, |_, _| 7.0), margin, reach_m, CELL_M);
     assert_eq!(level.range(), (1.0, 1.0));
     for alpha_deg in [10.0_f64, 30.0, 50.0] {
         let rise = alpha_deg.to_radians().tan();
         let valley = surface(cells, |_, y| rise * y.abs());
-        let seen = sky_seen(&valley, reach_m, CELL_M).at(4, 4);
+        let seen = sky_seen(&valley, margin, reach_m, CELL_M).at(4, 4);
         let expected = alpha_deg.to_radians().cos() as f32;
         assert!(
             (seen - expected).abs() < 0.01,
@@ -126,10 +125,10 @@ fn sunlight_falls_as_lambert_says() {
     let reach_m = 200.0;
     let margin = sun_margin(reach_m, CELL_M);
     let cells = 2 * margin + 101;
-    let level = sunlight(&surface(cells, |_, _| 0.0), reach_m, CELL_M, sun);
+    let level = sunlight(&surface(cells, |_, _| 0.0), margin, reach_m, CELL_M, sun);
     assert!((level.at(50, 50) - 0.5).abs() < 1e-5);
     let facing = surface(cells, |x, _| -(60.0_f64.to_radians().tan()) * x);
-    let facing = sunlight(&facing, reach_m, CELL_M, sun);
+    let facing = sunlight(&facing, margin, reach_m, CELL_M, sun);
     assert!(
         (facing.at(50, 50) - 1.0).abs() < 1e-5,
         "{}",
@@ -137,7 +136,7 @@ fn sunlight_falls_as_lambert_says() {
     );
     // A wall of 30 m in the east: its shadow is 30 / tan 30° = 52 m long.
     let wall = surface(cells, |x, _| if x > 60.0 { 30.0 } else { 0.0 });
-    let lit = sunlight(&wall, reach_m, CELL_M, sun);
+    let lit = sunlight(&wall, margin, reach_m, CELL_M, sun);
     let at = |x_m: f64| lit.at((50.0 + x_m / CELL_M) as usize, 50);
     assert!(at(16.0) < 0.05, "in the shadow: {}", at(16.0));
     assert!(at(0.0) > 0.45, "beyond it: {}", at(0.0));
@@ -353,11 +352,11 @@ fn readings_of_a_window_are_those_of_the_whole() {
     let readings: [(usize, Read); 4] = [
         (
             sky_margin(600.0, cell_m),
-            Box::new(move |g| sky_seen(g, 600.0, cell_m)),
+            Box::new(move |g| sky_seen(g, sky_margin(600.0, cell_m), 600.0, cell_m)),
         ),
         (
             sun_margin(600.0, cell_m),
-            Box::new(move |g| sunlight(g, 600.0, cell_m, sun)),
+            Box::new(move |g| sunlight(g, sun_margin(600.0, cell_m), 600.0, cell_m, sun)),
         ),
         (
             position_margin(80.0, cell_m),
