@@ -224,7 +224,7 @@ mod erosion {
             erodibility: 6e-6,
             area_exponent: 0.45,
             slope_exponent: 1.0,
-            directions: FlowDirections::Single,
+            directions: FlowDirections::Steepest,
             deposition: 0.7,
             sea_takes: 0.0,
             diffusivity: 0.0,
@@ -236,7 +236,7 @@ mod erosion {
             .counter(ItemsCount::new(CELLS * CELLS))
             .with_inputs(|| {
                 let land = land(CELLS);
-                let outlets = Outlets::low_border(&land, 0.0, Side::Any);
+                let outlets = Outlets::low_border(&land, 0.0, Side::Anywhere);
                 Aging::on(land, &frame(CELLS), outlets)
             })
             .bench_values(|mut aging| {

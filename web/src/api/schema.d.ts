@@ -997,7 +997,10 @@ export interface components {
             /** @description How the material's texture is laid and what is done to its colour. */
             texture?: components["schemas"]["Texture"];
         };
-        /** @description How a cover's colour lies on what is below. */
+        /**
+         * @description How a colour lies on the one below: the separable blend modes of W3C
+         *     Compositing and Blending Level 1, section 9.1, on sRGB values as there.
+         */
         CoverBlend: "normal" | "multiply" | "screen" | "overlay" | "soft_light";
         /** @description Covers that are often used together. */
         CoverCombination: {
@@ -1033,9 +1036,9 @@ export interface components {
             to: number;
         };
         /** @description What a cover is made of. */
-        CoverMaterial: "granite" | "slate" | "limestone" | "scree" | "gravel" | "sand" | "soil" | "dry_grass" | "lush_grass" | "moss" | "old_snow" | "fresh_snow" | "wet_silt" | {
+        CoverMaterial: {
             images: components["schemas"]["ImageSet"];
-        };
+        } | components["schemas"]["MaterialKind"];
         /** @description What was made. */
         Created: {
             /**
@@ -1957,6 +1960,8 @@ export interface components {
             /** @description The terms, first one first; none means everywhere. */
             terms: components["schemas"]["Term"][];
         };
+        /** @description A kind of ground that ships with the program. */
+        MaterialKind: "granite" | "slate" | "limestone" | "scree" | "gravel" | "sand" | "soil" | "dry_grass" | "lush_grass" | "moss" | "old_snow" | "fresh_snow" | "wet_silt";
         /**
          * @description Which moment a picture shows.
          * @enum {string}
@@ -3984,7 +3989,7 @@ export interface components {
         };
         /** @description What becomes of hollows that water cannot leave. */
         WaterHollows: "both" | "cut" | "fill" | "keep";
-        /** @description The sides that water may leave the country over. */
+        /** @description The sides of a country that water may leave over. */
         WaterLeaves: "anywhere" | "north" | "east" | "south" | "west" | "sea";
     };
     responses: never;

@@ -30,7 +30,7 @@ pub struct Cover {
     pub texture: Texture,
     /// How its colour lies on what is below.
     #[serde(default, skip_serializing_if = "is_normal")]
-    pub blend: CoverBlend,
+    pub blend: Blend,
     /// How much of it, where its mask is full.
     #[serde(default = "full", skip_serializing_if = "is_full")]
     #[schemars(range(min = 0, max = 1))]
@@ -72,37 +72,8 @@ fn is_zero(value: &f32) -> bool {
     *value == 0.0
 }
 
-fn is_normal(blend: &CoverBlend) -> bool {
-    *blend == CoverBlend::Normal
-}
-
-/// How a cover's colour lies on what is below.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum CoverBlend {
-    /// Covers it.
-    #[default]
-    Normal,
-    /// Darkens it.
-    Multiply,
-    /// Lightens it.
-    Screen,
-    /// Deepens its darks and lightens its lights.
-    Overlay,
-    /// The same, gently.
-    SoftLight,
-}
-
-impl From<CoverBlend> for Blend {
-    fn from(blend: CoverBlend) -> Self {
-        match blend {
-            CoverBlend::Normal => Self::Normal,
-            CoverBlend::Multiply => Self::Multiply,
-            CoverBlend::Screen => Self::Screen,
-            CoverBlend::Overlay => Self::Overlay,
-            CoverBlend::SoftLight => Self::SoftLight,
-        }
-    }
+fn is_normal(blend: &Blend) -> bool {
+    *blend == Blend::Normal
 }
 
 /// Colours that follow a reading of the land.
@@ -186,7 +157,7 @@ impl Cover {
             colour: "#9a9a98".to_owned(),
             material: None,
             texture: Texture::default(),
-            blend: CoverBlend::Normal,
+            blend: Blend::Normal,
             opacity: 1.0,
             height_blend: 0.0,
             gradient: None,

@@ -2,6 +2,7 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
+use terrain::mask::Combine;
 use terrain::mask::{Range, grow_margin};
 use terrain::shape::{blur_halvings, blur_margin};
 
@@ -120,7 +121,7 @@ pub struct Term {
     pub invert: bool,
     /// How it joins the terms before it.
     #[serde(default)]
-    pub join: Joined,
+    pub join: Combine,
 }
 
 impl Term {
@@ -135,7 +136,7 @@ impl Term {
             curve: Vec::new(),
             weight: 1.0,
             invert: false,
-            join: Joined::Multiply,
+            join: Combine::Multiply,
         }
     }
 
@@ -193,37 +194,5 @@ impl Mask {
     /// Whether its edges follow every small form of the land.
     pub(crate) fn is_hard(&self) -> bool {
         self.blur_m == 0.0 && !self.terms.is_empty()
-    }
-}
-
-/// How a term joins the ones before it.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum Joined {
-    /// Both must hold.
-    #[default]
-    Multiply,
-    /// The sum, at most 1.
-    Add,
-    /// Is taken away, at least 0.
-    Subtract,
-    /// The higher of the two.
-    Highest,
-    /// The lower of the two.
-    Lowest,
-    /// Either may hold.
-    Screen,
-}
-
-impl From<Joined> for terrain::mask::Combine {
-    fn from(joined: Joined) -> Self {
-        match joined {
-            Joined::Multiply => Self::Multiply,
-            Joined::Add => Self::Add,
-            Joined::Subtract => Self::Subtract,
-            Joined::Highest => Self::Highest,
-            Joined::Lowest => Self::Lowest,
-            Joined::Screen => Self::Screen,
-        }
     }
 }

@@ -8,34 +8,11 @@ use terrain::ground::MaterialKind;
 #[derive(Clone, Debug, PartialEq, Eq, Hash, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum CoverMaterial {
-    /// Massive rock with few cracks.
-    Granite,
-    /// Rock in thin layers.
-    Slate,
-    /// Pale rock with pits.
-    Limestone,
-    /// Angular stones.
-    Scree,
-    /// Rounded stones.
-    Gravel,
-    /// Fine sand with ripples.
-    Sand,
-    /// Bare earth.
-    Soil,
-    /// Straw and bents.
-    DryGrass,
-    /// Green grass.
-    LushGrass,
-    /// Cushions of moss.
-    Moss,
-    /// Snow that has thawed, frozen and gathered dust.
-    OldSnow,
-    /// New snow.
-    FreshSnow,
-    /// Mud at the water's edge.
-    WetSilt,
     /// Maps of a material that were imported.
     Images(ImageSet),
+    /// One that ships with the program.
+    #[serde(untagged)]
+    Shipped(MaterialKind),
 }
 
 /// Imported maps of one material, by the ids of their files. All of them show
@@ -84,21 +61,9 @@ impl ImageSet {
 impl CoverMaterial {
     /// The material that ships with the program, if it is one.
     pub fn kind(&self) -> Option<MaterialKind> {
-        Some(match self {
-            CoverMaterial::Images(_) => return None,
-            CoverMaterial::Granite => MaterialKind::Granite,
-            CoverMaterial::Slate => MaterialKind::Slate,
-            CoverMaterial::Limestone => MaterialKind::Limestone,
-            CoverMaterial::Scree => MaterialKind::Scree,
-            CoverMaterial::Gravel => MaterialKind::Gravel,
-            CoverMaterial::Sand => MaterialKind::Sand,
-            CoverMaterial::Soil => MaterialKind::Soil,
-            CoverMaterial::DryGrass => MaterialKind::DryGrass,
-            CoverMaterial::LushGrass => MaterialKind::LushGrass,
-            CoverMaterial::Moss => MaterialKind::Moss,
-            CoverMaterial::OldSnow => MaterialKind::OldSnow,
-            CoverMaterial::FreshSnow => MaterialKind::FreshSnow,
-            CoverMaterial::WetSilt => MaterialKind::WetSilt,
-        })
+        match self {
+            CoverMaterial::Images(_) => None,
+            CoverMaterial::Shipped(kind) => Some(*kind),
+        }
     }
 }

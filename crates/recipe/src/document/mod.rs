@@ -20,15 +20,15 @@ mod texture;
 mod versions;
 
 pub(crate) use cover::linear_colour;
-pub use cover::{ColourStop, Cover, CoverBlend, CoverGradient, Mottle, TintPatches};
+pub use cover::{ColourStop, Cover, CoverGradient, Mottle, TintPatches};
 pub use error::{Fault, RecipeError};
 pub use finish::{Finish, Hollows, Shore, Wash};
 pub(crate) use graph::{Knot, ordered};
-pub use mask::{Broken, Joined, Mask, NamedMask, Term};
+pub use mask::{Broken, Mask, NamedMask, Term};
 pub use material::{CoverMaterial, ImageSet};
 pub use product::{Declared, Field, Form, Measure, Product};
 pub(crate) use reading::Cells;
-pub use reading::{CurvatureBend, Reading};
+pub use reading::Reading;
 pub use reading_sheets::{ReadingSheet, reading_sheets};
 pub use recipe::{LAND, LandExtent, Recipe, Strand, SunPosition};
 pub use renaming::Named;

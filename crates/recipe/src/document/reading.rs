@@ -26,7 +26,7 @@ pub enum Reading {
     /// How the land bends, per kilometre: above 0 on crests, below in hollows.
     Curvature {
         /// Which way it is measured.
-        bend: CurvatureBend,
+        bend: Bend,
         /// Forms smaller than this are smoothed away first.
         #[schemars(range(min = 0, max = 5_000), extend("x-unit" = "m", "x-slider" = [0.0, 300.0]))]
         scale_m: f64,
@@ -162,29 +162,6 @@ impl Cells {
     /// long, or a small land would need a large one around it.
     pub(crate) fn within_land(self, reach_m: f64) -> f64 {
         reach_m.min(self.land_m)
-    }
-}
-
-/// Which way a bend is measured.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum CurvatureBend {
-    /// Of the surface as such.
-    #[default]
-    Mean,
-    /// Down the slope: where water speeds up or slows down.
-    Profile,
-    /// Along the contour: where water parts or gathers.
-    Plan,
-}
-
-impl From<CurvatureBend> for Bend {
-    fn from(bend: CurvatureBend) -> Self {
-        match bend {
-            CurvatureBend::Mean => Self::Mean,
-            CurvatureBend::Profile => Self::Profile,
-            CurvatureBend::Plan => Self::Plan,
-        }
     }
 }
 

@@ -1,7 +1,7 @@
 //! The value of a mask on the land as it is at a step.
 
 use terrain::grid::refined;
-use terrain::mask::{Combine, broken_up, grow_margin, grown, ragged, toned};
+use terrain::mask::{broken_up, grow_margin, grown, ragged, toned};
 use terrain::shape::{Curve, blur_halvings, blur_margin, blurred};
 use terrain::{Frame, Grid};
 
@@ -61,7 +61,7 @@ fn joined(terms: &[Term], beneath: &Beneath, frame: &Frame) -> Result<Grid, Grow
     for term in terms {
         beneath.run().check()?;
         let value = term_on(term, beneath, frame)?;
-        let join = Combine::from(term.join);
+        let join = term.join;
         joined = Some(match joined {
             None => value,
             Some(before) => before.zip_map(&value, |a, b| join.apply(a, b)),
@@ -77,7 +77,7 @@ pub(super) fn term_on(term: &Term, beneath: &Beneath, frame: &Frame) -> Result<G
     let points: Vec<(f32, f32)> = term.curve.iter().map(|[x, y]| (*x, *y)).collect();
     let curve = Curve::through(&points).ok();
     // What a term of no weight leaves: everything, or nothing.
-    let none = Combine::from(term.join).neutral();
+    let none = term.join.neutral();
     let reading = beneath.reading(&term.of, frame)?;
     // A share without a range is taken as it is.
     let as_it_is = term.of.is_share() && term.from.is_none() && term.to.is_none();

@@ -183,7 +183,7 @@ impl<'a> Beneath<'a> {
             Reading::Facing { bearing_deg } => facing_deg(&heights(), cell_m, *bearing_deg),
             Reading::Curvature { bend, scale_m } => {
                 let smooth = blurred(&heights(), *scale_m, cell_m);
-                curvature_per_km(&smooth, cell_m, (*bend).into())
+                curvature_per_km(&smooth, cell_m, *bend)
             }
             Reading::Position { scale_m } => position_m(&heights(), *scale_m, cell_m),
             Reading::Roughness { scale_m } => roughness_m(&heights(), *scale_m, cell_m),

@@ -1,9 +1,7 @@
 //! What all steps share in which land ages: from coarse grids to fine, with the country
 //! around, rock that differs, and an account of the ground.
 
-use schemars::JsonSchema;
-use serde::{Deserialize, Serialize};
-use terrain::erosion::{AgeLaw, Aging, Beds, FIRM, Ground, Ledger, Outlets, Side, river_lines};
+use terrain::erosion::{AgeLaw, Aging, Beds, FIRM, Ground, Ledger, Outlets, river_lines};
 use terrain::ground::Colour;
 use terrain::line::Polyline;
 use terrain::noise::{Basis, FractalNoise};
@@ -55,40 +53,6 @@ const LOWERING: Product = Product::of(&Declared {
 
 /// Millimetres in a metre.
 const MM: f32 = 1000.0;
-
-/// The sides that water may leave the country over.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum WaterLeaves {
-    /// Wherever the country is low.
-    #[default]
-    Anywhere,
-    /// Over the low parts of the north side.
-    North,
-    /// Over the low parts of the east side.
-    East,
-    /// Over the low parts of the south side.
-    South,
-    /// Over the low parts of the west side.
-    West,
-    /// Into the sea alone, where there is one.
-    Sea,
-}
-
-impl WaterLeaves {
-    /// The cells that it leaves from.
-    pub(super) fn outlets(self, heights: &Grid, sea_level_m: f64) -> Outlets {
-        let side = match self {
-            WaterLeaves::Anywhere => Side::Any,
-            WaterLeaves::North => Side::North,
-            WaterLeaves::East => Side::East,
-            WaterLeaves::South => Side::South,
-            WaterLeaves::West => Side::West,
-            WaterLeaves::Sea => Side::Sea,
-        };
-        Outlets::low_border(heights, sea_level_m, side)
-    }
-}
 
 /// Beds in which the rock lies.
 pub(super) struct Bedding {

@@ -2,14 +2,14 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::erosion::{AgeLaw, Beds, FlowDirections, Level};
+use terrain::erosion::{AgeLaw, Beds, FlowDirections, Level, Outlets, Side};
 use terrain::grid::resample;
 use terrain::shape::blurred_to_the_edge;
 use terrain::{Extent, Frame, Grid, Run};
 
 use super::aged::{
     AROUND, Aged, BURIES_M, Bedding, FIELDS, Fields, PASSES_IN_STEP, Phase, ROCK, ROCKS, UPLIFT,
-    WaterLeaves, ashore, but_firm, varied,
+    ashore, but_firm, varied,
 };
 use super::products::{DEPOSIT, RIVERS, WEAR};
 use super::{Kind, Made};
@@ -58,7 +58,7 @@ pub struct Ages {
     pub dips_to_deg: f64,
     /// Which side water leaves the country over.
     #[schemars(extend("x-more" = true))]
-    pub leaves: WaterLeaves,
+    pub leaves: Side,
     /// Which of the endless variants.
     #[schemars(extend("x-slider" = [0, 99], "x-more" = true))]
     pub seed: u32,
@@ -88,7 +88,7 @@ impl Default for Ages {
             beds_m: 120.0,
             dip_deg: 0.0,
             dips_to_deg: 120.0,
-            leaves: WaterLeaves::Anywhere,
+            leaves: Side::Anywhere,
             seed: 1,
             source_m2: 250_000.0,
             rises: None,
@@ -162,7 +162,7 @@ impl Ages {
             erodibility: ERODIBILITY,
             area_exponent: AREA_EXPONENT,
             slope_exponent: 1.0,
-            directions: FlowDirections::Single,
+            directions: FlowDirections::Steepest,
             deposition: self.sediment,
             // What the sea took on the first grid lies there already.
             sea_takes: if first { SEA_TAKES } else { 0.0 },
@@ -298,7 +298,7 @@ impl Ages {
         let aged = Aged {
             law,
             fields: self.fields(site, &land, &stage, run)?,
-            outlets: self.leaves.outlets(&stage.heights, law.sea_level_m),
+            outlets: Outlets::low_border(&stage.heights, law.sea_level_m, self.leaves),
             phases,
             finer_years: FINER_SHARE * land.span * self.age.min(1.0),
             firm: self.hard.is_some(),

@@ -3,11 +3,10 @@
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::grid::Beyond;
-use terrain::noise::{Basis, CellDistance, CellFeature, FractalNoise};
+use terrain::noise::{Basis, CellDistance, CellFeature, Character, FractalNoise};
 use terrain::shape::{PlacedImage, Placement, displaced_along_normal, displacement_margin};
 use terrain::{Frame, Grid};
 
-use super::noise::NoiseCharacter;
 use super::pattern::{MID_GREY, check_named};
 use super::{Kind, Made, Unfit};
 use crate::grow::{GrowError, Site};
@@ -29,7 +28,7 @@ pub struct Displace {
     pub white: f64,
     /// How layers join.
     #[schemars(extend("x-when" = ["texture", "noise", "cells"]))]
-    pub character: NoiseCharacter,
+    pub character: Character,
     /// Farthest that the surface moves, up or down.
     #[schemars(range(min = -20_000, max = 20_000), extend("x-unit" = "m", "x-slider" = [0.0, 200.0]))]
     pub amount_m: f64,
@@ -79,7 +78,7 @@ impl Default for Displace {
             texture: DisplaceTexture::Noise,
             asset: String::new(),
             white: 255.0,
-            character: NoiseCharacter::Ridged,
+            character: Character::Ridged,
             amount_m: 40.0,
             feature_m: 300.0,
             octaves: 6.0,
@@ -104,7 +103,7 @@ impl Displace {
         };
         let noise = FractalNoise {
             basis,
-            character: self.character.into(),
+            character: self.character,
             feature_m: self.feature_m,
             octaves: self.octaves,
             time: self.time,

@@ -12,7 +12,7 @@ use crate::grow::{GrowError, Site};
 #[serde(deny_unknown_fields, default)]
 pub struct FallOff {
     /// Which borders the land sinks towards.
-    pub outline: FallOffOutline,
+    pub outline: Outline,
     /// Over what distance it sinks.
     #[schemars(range(min = 0.01, max = 1_000_000), extend("x-unit" = "m", "x-slider" = [50.0, 4000.0]))]
     pub width_m: f64,
@@ -30,36 +30,10 @@ pub struct FallOff {
     pub seed: u32,
 }
 
-/// Which borders the land sinks towards.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum FallOffOutline {
-    /// All four sides.
-    #[default]
-    Frame,
-    /// West and east.
-    WestEast,
-    /// North and south.
-    NorthSouth,
-    /// An oval that touches all four sides.
-    Oval,
-}
-
-impl From<FallOffOutline> for Outline {
-    fn from(outline: FallOffOutline) -> Self {
-        match outline {
-            FallOffOutline::Frame => Self::Frame,
-            FallOffOutline::WestEast => Self::WestEast,
-            FallOffOutline::NorthSouth => Self::NorthSouth,
-            FallOffOutline::Oval => Self::Oval,
-        }
-    }
-}
-
 impl Default for FallOff {
     fn default() -> Self {
         Self {
-            outline: FallOffOutline::Frame,
+            outline: Outline::Frame,
             width_m: 1200.0,
             ragged_m: 1200.0,
             ragged_feature_m: 2000.0,
@@ -72,7 +46,7 @@ impl Default for FallOff {
 impl Kind for FallOff {
     fn grow(&self, site: &Site) -> Result<Made, GrowError> {
         let fall_off = shape::FallOff {
-            outline: self.outline.into(),
+            outline: self.outline,
             width_m: self.width_m,
             ragged_m: self.ragged_m,
             ragged_feature_m: self.ragged_feature_m,

@@ -15,15 +15,15 @@ pub struct Noise {
     pub basis: NoiseBasis,
     /// Which distance to the strewn points is taken.
     #[schemars(extend("x-when" = ["basis", "cellular"]))]
-    pub cell_feature: NoiseCellFeature,
+    pub cell_feature: CellFeature,
     /// How that distance is measured.
     #[schemars(extend("x-when" = ["basis", "cellular"], "x-more" = true))]
-    pub cell_distance: NoiseCellDistance,
+    pub cell_distance: CellDistance,
     /// Domes instead of pits: the cells upside down.
     #[schemars(extend("x-when" = ["basis", "cellular"]))]
     pub complement: bool,
     /// How layers join.
-    pub character: NoiseCharacter,
+    pub character: Character,
     /// Size of the largest forms.
     #[schemars(range(min = 0.01, max = 1_000_000), extend("x-unit" = "m", "x-slider" = [50.0, 12_000.0], "x-scale" = "log"))]
     pub feature_m: f64,
@@ -84,69 +84,14 @@ pub enum NoiseBasis {
     Cellular,
 }
 
-/// Which distance to the strewn points is taken.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum NoiseCellFeature {
-    /// To the nearest: rounded pits.
-    #[default]
-    Nearest,
-    /// To the second nearest.
-    Second,
-    /// The second less the nearest: plates with creases between.
-    Border,
-}
-
-/// How a distance is measured.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum NoiseCellDistance {
-    /// As the crow flies: round cells.
-    #[default]
-    Straight,
-    /// Along the axes: diamonds.
-    AlongAxes,
-    /// The longer of the two axes: squares.
-    LongerAxis,
-}
-
-/// How layers of noise join.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum NoiseCharacter {
-    /// Rolling: hills and hollows alike.
-    #[default]
-    Fractal,
-    /// Sharp crests, smooth valleys.
-    Ridged,
-    /// Rounded domes with sharp creases between.
-    Billow,
-    /// Rough heights over smooth lowlands.
-    Hybrid,
-    /// The rougher the higher.
-    Heterogeneous,
-}
-
-impl From<NoiseCharacter> for Character {
-    fn from(character: NoiseCharacter) -> Self {
-        match character {
-            NoiseCharacter::Fractal => Self::Fractal,
-            NoiseCharacter::Ridged => Self::Ridged,
-            NoiseCharacter::Billow => Self::Billow,
-            NoiseCharacter::Hybrid => Self::Hybrid,
-            NoiseCharacter::Heterogeneous => Self::Heterogeneous,
-        }
-    }
-}
-
 impl Default for Noise {
     fn default() -> Self {
         Self {
             basis: NoiseBasis::Gradient,
-            cell_feature: NoiseCellFeature::Nearest,
-            cell_distance: NoiseCellDistance::Straight,
+            cell_feature: CellFeature::Nearest,
+            cell_distance: CellDistance::Straight,
             complement: false,
-            character: NoiseCharacter::Fractal,
+            character: Character::Fractal,
             feature_m: 3000.0,
             height_m: 600.0,
             offset_m: 0.0,
@@ -171,16 +116,8 @@ impl Noise {
             NoiseBasis::Value => Basis::Value,
             NoiseBasis::Simplex => Basis::Simplex,
             NoiseBasis::Cellular => Basis::Cellular {
-                feature: match self.cell_feature {
-                    NoiseCellFeature::Nearest => CellFeature::Nearest,
-                    NoiseCellFeature::Second => CellFeature::Second,
-                    NoiseCellFeature::Border => CellFeature::Border,
-                },
-                distance: match self.cell_distance {
-                    NoiseCellDistance::Straight => CellDistance::Straight,
-                    NoiseCellDistance::AlongAxes => CellDistance::AlongAxes,
-                    NoiseCellDistance::LongerAxis => CellDistance::LongerAxis,
-                },
+                feature: self.cell_feature,
+                distance: self.cell_distance,
                 complement: self.complement,
             },
         }
@@ -189,7 +126,7 @@ impl Noise {
     fn layered(&self) -> FractalNoise {
         FractalNoise {
             basis: self.basis(),
-            character: self.character.into(),
+            character: self.character,
             feature_m: self.feature_m,
             octaves: self.octaves,
             lacunarity: self.lacunarity,
@@ -228,7 +165,7 @@ impl Kind for Noise {
         let (half, offset) = (0.5 * self.height_m as f32, self.offset_m as f32);
         // Rolling noise swings about zero; all others stand on it.
         let floor = match self.character {
-            NoiseCharacter::Fractal => 0.0,
+            Character::Fractal => 0.0,
             _ => 1.0,
         };
         Ok(bare.map(|v| (v + floor) * half + offset).into())

@@ -2,7 +2,7 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::shape::{self, Placement};
+use terrain::shape::{self, Placement, Profile};
 
 use super::{Kind, Made};
 use crate::grow::{GrowError, Site};
@@ -15,7 +15,7 @@ pub struct Primitive {
     /// Which shape.
     pub form: PrimitiveForm,
     /// Straight flanks, or ones that are level at both ends.
-    pub profile: PrimitiveProfile,
+    pub profile: Profile,
     /// From the foot to the top.
     #[schemars(range(min = -20_000, max = 20_000), extend("x-unit" = "m", "x-slider" = [0.0, 2000.0]))]
     pub height_m: f64,
@@ -69,22 +69,11 @@ pub enum PrimitiveForm {
     RadialGradient,
 }
 
-/// How a flank goes.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum PrimitiveProfile {
-    /// In a straight line.
-    Straight,
-    /// Level at both ends.
-    #[default]
-    Smooth,
-}
-
 impl Default for Primitive {
     fn default() -> Self {
         Self {
             form: PrimitiveForm::Cone,
-            profile: PrimitiveProfile::Smooth,
+            profile: Profile::Smooth,
             height_m: 600.0,
             x_m: 4000.0,
             y_m: 4000.0,
@@ -95,15 +84,6 @@ impl Default for Primitive {
             top: 0.6,
             reversed: false,
             repeat_m: 0.0,
-        }
-    }
-}
-
-impl From<PrimitiveProfile> for shape::Profile {
-    fn from(profile: PrimitiveProfile) -> Self {
-        match profile {
-            PrimitiveProfile::Straight => Self::Straight,
-            PrimitiveProfile::Smooth => Self::Smooth,
         }
     }
 }
@@ -127,7 +107,7 @@ impl Kind for Primitive {
     fn grow(&self, site: &Site) -> Result<Made, GrowError> {
         let primitive = shape::Primitive {
             form: self.form.with(self.bowl, self.top),
-            profile: self.profile.into(),
+            profile: self.profile,
             reversed: self.reversed,
             placement: Placement {
                 x_m: self.x_m,

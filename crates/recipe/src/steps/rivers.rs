@@ -2,12 +2,12 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::erosion::{AgeLaw, FlowDirections, Level, Schedule};
+use terrain::erosion::{AgeLaw, FlowDirections, Level, Outlets, Schedule, Side};
 use terrain::{Extent, Grid, Run};
 
 use super::aged::{
-    AROUND, Aged, BURIES_M, FIELDS, Fields, PASSES_IN_STEP, Phase, ROCKS, UPLIFT, WaterLeaves,
-    ashore, but_firm, varied,
+    AROUND, Aged, BURIES_M, FIELDS, Fields, PASSES_IN_STEP, Phase, ROCKS, UPLIFT, ashore, but_firm,
+    varied,
 };
 use super::products::{DEPOSIT, DRAINAGE, RIVERS, WEAR};
 use super::{Kind, Made};
@@ -49,10 +49,10 @@ pub struct Rivers {
     pub slope_exponent: f64,
     /// Which way water goes on from each place.
     #[schemars(extend("x-more" = true))]
-    pub directions: RiversDirections,
+    pub directions: FlowDirections,
     /// Which side water leaves the country over.
     #[schemars(extend("x-more" = true))]
-    pub leaves: WaterLeaves,
+    pub leaves: Side,
     /// A river begins where so much land drains through.
     #[schemars(range(min = 1, max = 1e12), extend("x-unit" = "m²", "x-slider" = [10_000.0, 4_000_000.0], "x-scale" = "log", "x-more" = true))]
     pub source_m2: f64,
@@ -69,17 +69,6 @@ pub struct Rivers {
     pub hard: Option<Mask>,
 }
 
-/// Which way water goes on from each place.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum RiversDirections {
-    /// Down the steepest way: sharp valleys.
-    #[default]
-    Steepest,
-    /// Over all that is lower: broader, softer valleys.
-    Spread,
-}
-
 impl Default for Rivers {
     fn default() -> Self {
         Self {
@@ -92,8 +81,8 @@ impl Default for Rivers {
             variety: 0.6,
             area_exponent: 0.45,
             slope_exponent: 1.0,
-            directions: RiversDirections::Steepest,
-            leaves: WaterLeaves::Anywhere,
+            directions: FlowDirections::Steepest,
+            leaves: Side::Anywhere,
             source_m2: 250_000.0,
             seed: 1,
             rises: None,
@@ -124,10 +113,7 @@ impl Rivers {
             erodibility: self.strength * Self::ERODIBILITY,
             area_exponent: self.area_exponent,
             slope_exponent: self.slope_exponent,
-            directions: match self.directions {
-                RiversDirections::Steepest => FlowDirections::Single,
-                RiversDirections::Spread => FlowDirections::Multiple,
-            },
+            directions: self.directions,
             deposition: 0.0,
             sea_takes: 0.0,
             diffusivity: self.creep,
@@ -170,7 +156,7 @@ impl Rivers {
         let aged = Aged {
             law,
             fields: self.fields(site, &stage, stage.run.quietly())?,
-            outlets: self.leaves.outlets(&stage.heights, law.sea_level_m),
+            outlets: Outlets::low_border(&stage.heights, law.sea_level_m, self.leaves),
             phases: vec![Phase {
                 years,
                 steps: Self::STEPS,

@@ -4,10 +4,10 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::Extent;
 use terrain::grid::{Beyond, Pyramid, Sampler};
-use terrain::shape::{self, Layout, Overlap};
+use terrain::shape::{self, Layout, Overlap, Profile};
 
 use super::pattern::check_named;
-use super::primitive::{PrimitiveForm, PrimitiveProfile};
+use super::primitive::PrimitiveForm;
 use super::products::ROCK_BROWN;
 use super::tiles::STRAND_CELLS;
 use super::{Kind, Made, Unfit};
@@ -73,7 +73,7 @@ pub struct Strew {
     pub keep_ground: bool,
     /// Where copies overlap: the highest shows, or they pile up.
     #[schemars(extend("x-more" = true))]
-    pub overlap: StrewOverlap,
+    pub overlap: Overlap,
     /// Looks along each side of a cell: more keep small copies clean.
     #[schemars(range(min = 1, max = 6), extend("x-slider" = [1, 4], "x-more" = true))]
     pub looks: u32,
@@ -114,17 +114,6 @@ pub enum StrewLayout {
     Grid,
 }
 
-/// What happens where copies overlap.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum StrewOverlap {
-    /// The highest shows.
-    #[default]
-    Highest,
-    /// They pile up.
-    Sum,
-}
-
 impl Default for Strew {
     fn default() -> Self {
         Self {
@@ -145,7 +134,7 @@ impl Default for Strew {
             jitter: 0.8,
             soft_edge: 0.25,
             keep_ground: true,
-            overlap: StrewOverlap::Highest,
+            overlap: Overlap::Highest,
             looks: 1,
             seed: 1,
         }
@@ -170,10 +159,7 @@ impl Strew {
             slimness: self.slimness,
             height_spread: self.height_spread,
             soft_edge: self.soft_edge,
-            overlap: match self.overlap {
-                StrewOverlap::Highest => Overlap::Highest,
-                StrewOverlap::Sum => Overlap::Sum,
-            },
+            overlap: self.overlap,
             looks: self.looks as usize,
             seed: self.seed,
         }
@@ -292,7 +278,7 @@ impl Kind for Strew {
                 let (u, v) = (0.5 * (u + 1.0), 0.5 * (1.0 - v));
                 (image.at(u, v, pixels, Beyond::Edge) * scale).clamp(0.0, 1.0)
             }
-            (None, Some(form)) => form.at(u as f32, v as f32, PrimitiveProfile::Smooth.into()),
+            (None, Some(form)) => form.at(u as f32, v as f32, Profile::Smooth),
             (None, None) => 0.0,
         };
         let below = site.below_here();

@@ -166,7 +166,7 @@ impl Ground<'_> {
             erodibility: Water::GULLIES * water.strength,
             area_exponent: 0.45,
             slope_exponent: 1.0,
-            directions: FlowDirections::Single,
+            directions: FlowDirections::Steepest,
             deposition: 2.0 * water.dropping,
             sea_takes: 0.1,
             // Without any, gullies would be dotted lines of single cells.
@@ -174,7 +174,7 @@ impl Ground<'_> {
             sea_level_m: sea,
         };
         let before = self.now();
-        let outlets = Outlets::low_border(&before, sea, Side::Any);
+        let outlets = Outlets::low_border(&before, sea, Side::Anywhere);
         let mut aging = Aging::on(before.clone(), frame, outlets);
         for _ in 0..count {
             aging.step(ground, law, time, run)?;

@@ -3,7 +3,8 @@
 use serde_json::json;
 
 use super::{Finding, Fix, Looked};
-use crate::steps::{FallOffOutline, Operation};
+use crate::steps::Operation;
+use terrain::shape::Outline;
 
 /// A rim may stand this far from the level that the land sinks to, as a share
 /// of the land's height.
@@ -28,9 +29,9 @@ pub(super) fn look(looked: &Looked) -> Vec<Finding> {
     let sides = |r: usize| [heights.at(0, r), heights.at(cols - 1, r)];
     let ends = |c: usize| [heights.at(c, 0), heights.at(c, rows - 1)];
     let rim: Vec<f32> = match fall_off.outline {
-        FallOffOutline::WestEast => (0..rows).flat_map(sides).collect(),
-        FallOffOutline::NorthSouth => (0..cols).flat_map(ends).collect(),
-        FallOffOutline::Frame | FallOffOutline::Oval => (0..rows)
+        Outline::WestEast => (0..rows).flat_map(sides).collect(),
+        Outline::NorthSouth => (0..cols).flat_map(ends).collect(),
+        Outline::Frame | Outline::Oval => (0..rows)
             .flat_map(sides)
             .chain((0..cols).flat_map(ends))
             .collect(),

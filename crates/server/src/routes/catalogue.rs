@@ -2,9 +2,7 @@
 
 use axum::Json;
 use deliver::Layer;
-use recipe::document::{
-    Combine, CoverBlend, CoverMaterial, Joined, Product, ReadingSheet, reading_sheets,
-};
+use recipe::document::{Combine, Product, ReadingSheet, reading_sheets};
 use recipe::steps::{Group, KindSheet, Needs};
 use recipe::words;
 use serde_json::Value;
@@ -147,9 +145,9 @@ async fn lists() -> Json<Catalogue> {
         fields: Product::fields().map(field).collect(),
         readings: reading_sheets().into_iter().map(reading).collect(),
         combines: words::<Combine>(),
-        joins: words::<Joined>(),
-        materials: words::<CoverMaterial>(),
-        blends: words::<CoverBlend>(),
+        joins: words::<terrain::mask::Combine>(),
+        materials: words::<terrain::ground::MaterialKind>(),
+        blends: words::<terrain::ground::Blend>(),
         layers: (Layer::ALL.into_iter())
             .map(|layer| Entry {
                 name: layer.name(),

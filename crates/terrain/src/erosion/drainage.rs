@@ -20,15 +20,20 @@ pub(super) const NEIGHBOURS: [(i64, i64, f32); 8] = [
     (1, -1, std::f32::consts::SQRT_2),
 ];
 
-/// How the water of a cell goes on.
+/// Which way water goes on from each place.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize, schemars::JsonSchema),
+    serde(rename_all = "snake_case"),
+    schemars(rename = "RiversDirections")
+)]
 pub enum FlowDirections {
-    /// All of it down the steepest way (D8: O'Callaghan and Mark 1984).
+    /// Down the steepest way: sharp valleys.
     #[default]
-    Single,
-    /// Spread over all lower neighbours, more to the steeper ones (Freeman
-    /// 1991).
-    Multiple,
+    Steepest,
+    /// Over all that is lower: broader, softer valleys.
+    Spread,
 }
 
 /// How strongly steeper ways are favoured when water spreads (Freeman 1991).
@@ -173,8 +178,8 @@ impl Drainage {
     /// The land that drains through each cell, itself included, in cells.
     pub fn area_by(&self, directions: FlowDirections) -> Vec<f32> {
         match directions {
-            FlowDirections::Single => self.area_cells(),
-            FlowDirections::Multiple => self.spread_area_cells(FREEMAN),
+            FlowDirections::Steepest => self.area_cells(),
+            FlowDirections::Spread => self.spread_area_cells(FREEMAN),
         }
     }
 

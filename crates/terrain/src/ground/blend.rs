@@ -5,13 +5,19 @@ use super::Colour;
 /// How a colour lies on the one below: the separable blend modes of W3C
 /// Compositing and Blending Level 1, section 9.1, on sRGB values as there.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize, schemars::JsonSchema),
+    serde(rename_all = "snake_case"),
+    schemars(rename = "CoverBlend")
+)]
 pub enum Blend {
     /// Covers it.
     #[default]
     Normal,
-    /// Darkens it: the product.
+    /// Darkens it.
     Multiply,
-    /// Lightens it: the product of what is missing to white.
+    /// Lightens it.
     Screen,
     /// Deepens its darks and lightens its lights.
     Overlay,

@@ -1,19 +1,26 @@
 //! How one mask joins the ones before it.
 
-/// An operation on two values from 0 to 1 whose result is from 0 to 1.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+/// How a term joins the ones before it.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize, schemars::JsonSchema),
+    serde(rename_all = "snake_case"),
+    schemars(rename = "Joined")
+)]
 pub enum Combine {
-    /// Both must hold: a·b.
+    /// Both must hold.
+    #[default]
     Multiply,
     /// The sum, at most 1.
     Add,
-    /// What is left, at least 0.
+    /// Is taken away, at least 0.
     Subtract,
     /// The higher of the two.
     Highest,
     /// The lower of the two.
     Lowest,
-    /// Either may hold: 1 − (1 − a)(1 − b).
+    /// Either may hold.
     Screen,
 }
 
@@ -26,7 +33,7 @@ impl Combine {
         }
     }
 
-    /// The result of joining `b` to `a`.
+    /// The result of joining `b` to `a`, from 0 to 1 as they are.
     #[inline(always)]
     pub fn apply(self, a: f32, b: f32) -> f32 {
         match self {

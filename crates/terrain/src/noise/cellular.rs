@@ -8,21 +8,35 @@
 use super::hash::light_hash;
 use super::lattice::{Age, Lanes, Sample, Slopes, Spot, Spots, chunk_loops};
 
-/// Which distance is taken.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+/// Which distance to the strewn points is taken.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize, schemars::JsonSchema),
+    serde(rename_all = "snake_case"),
+    schemars(rename = "NoiseCellFeature")
+)]
 pub enum CellFeature {
-    /// To the nearest point: rounded pits.
+    /// To the nearest: rounded pits.
+    #[default]
     Nearest,
     /// To the second nearest.
     Second,
-    /// The second less the nearest: 0 along the borders between cells.
+    /// The second less the nearest: plates with creases between.
     Border,
 }
 
-/// How distance is measured.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+/// How a distance is measured.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize, schemars::JsonSchema),
+    serde(rename_all = "snake_case"),
+    schemars(rename = "NoiseCellDistance")
+)]
 pub enum CellDistance {
     /// As the crow flies: round cells.
+    #[default]
     Straight,
     /// Along the axes: diamonds.
     AlongAxes,

@@ -9,21 +9,25 @@
 use super::Basis;
 use super::lattice::Scale;
 
-/// How layers join.
+/// How layers of noise join.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize, schemars::JsonSchema),
+    serde(rename_all = "snake_case"),
+    schemars(rename = "NoiseCharacter")
+)]
 pub enum Character {
-    /// Rolling: hills and hollows alike. From −1 to 1.
+    /// Rolling: hills and hollows alike.
     #[default]
     Fractal,
-    /// Sharp crests that carry finer crests, smooth valleys. From −1 to 1.
+    /// Sharp crests, smooth valleys.
     Ridged,
-    /// Rounded domes with sharp creases between. From −1 to 1.
+    /// Rounded domes with sharp creases between.
     Billow,
-    /// Rough heights over smooth lowlands: each layer is weighted by the ones
-    /// below it (hybrid multifractal). From −1 to 1.
+    /// Rough heights over smooth lowlands.
     Hybrid,
-    /// Rougher the higher it is: each layer is scaled by the height so far
-    /// (heterogeneous terrain). From −1 to 1, mostly near the lower end.
+    /// The rougher the higher.
     Heterogeneous,
 }
 
@@ -159,11 +163,13 @@ impl Rule {
                 sum.value += octave.share * signal;
                 sum.weight = (CREST_CARRIES * signal).min(1.0);
             }
+            // Each layer weighted by the ones below it (hybrid multifractal).
             Character::Hybrid => {
                 let signal = sum.weight.min(1.0) * standing();
                 sum.value += signal;
                 sum.weight = signal;
             }
+            // Each layer scaled by the height so far (heterogeneous terrain).
             Character::Heterogeneous => {
                 let height = if first { 1.0 } else { sum.value };
                 sum.value += standing() * height;

@@ -3,14 +3,21 @@
 use crate::Grid;
 
 /// Which way a bend is measured.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize, schemars::JsonSchema),
+    serde(rename_all = "snake_case"),
+    schemars(rename = "CurvatureBend")
+)]
 pub enum Bend {
+    /// Of the surface as such.
+    #[default]
+    Mean,
     /// Down the slope: where water speeds up or slows down.
     Profile,
     /// Along the contour: where water parts or gathers.
     Plan,
-    /// Of the surface as such, the mean of all directions.
-    Mean,
 }
 
 /// Curvature of each cell, per kilometre: above 0 on crests and shoulders,

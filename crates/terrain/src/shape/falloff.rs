@@ -4,9 +4,16 @@ use crate::noise::FractalNoise;
 use crate::{Cancelled, Extent, Frame, Grid, Run};
 
 /// Which borders the land sinks towards.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize, schemars::JsonSchema),
+    serde(rename_all = "snake_case"),
+    schemars(rename = "FallOffOutline")
+)]
 pub enum Outline {
     /// All four sides.
+    #[default]
     Frame,
     /// West and east.
     WestEast,

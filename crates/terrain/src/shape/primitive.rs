@@ -30,8 +30,14 @@ pub enum Form {
     RadialGradient,
 }
 
-/// How a flank goes from 0 to 1.
+/// How a flank goes.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize, schemars::JsonSchema),
+    serde(rename_all = "snake_case"),
+    schemars(rename = "PrimitiveProfile")
+)]
 pub enum Profile {
     /// In a straight line.
     Straight,

@@ -21,10 +21,17 @@ pub enum Layout {
     },
 }
 
-/// What happens where copies lie on one another.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+/// What happens where copies overlap.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize, schemars::JsonSchema),
+    serde(rename_all = "snake_case"),
+    schemars(rename = "StrewOverlap")
+)]
 pub enum Overlap {
     /// The highest shows.
+    #[default]
     Highest,
     /// They pile up.
     Sum,

@@ -16,7 +16,7 @@ const LAW: AgeLaw = AgeLaw {
     erodibility: 5e-6,
     area_exponent: 0.45,
     slope_exponent: 1.0,
-    directions: FlowDirections::Single,
+    directions: FlowDirections::Steepest,
     deposition: 0.0,
     sea_takes: 0.0,
     diffusivity: 0.0,
@@ -76,7 +76,7 @@ impl Even {
 }
 
 fn aged(start: Grid, even: &Even, law: AgeLaw, steps: usize, years: f64) -> Aging {
-    let outlets = Outlets::low_border(&start, law.sea_level_m, Side::Any);
+    let outlets = Outlets::low_border(&start, law.sea_level_m, Side::Anywhere);
     let mut aging = Aging::on(start, &square(CELLS), outlets);
     for _ in 0..steps {
         aging.step(even.ground(), law, years, RUN).expect("runs");
@@ -123,7 +123,7 @@ fn nothing_is_lost_of_what_was_worn() {
     let before = start.sum();
     // Sea does not rise, nor do the outlets.
     let mut even = Even::rising(0.0, 0.6);
-    let outlets = Outlets::low_border(&start, law.sea_level_m, Side::Any);
+    let outlets = Outlets::low_border(&start, law.sea_level_m, Side::Anywhere);
     let rises = start
         .values()
         .iter()

@@ -11,7 +11,7 @@ const LAW: AgeLaw = AgeLaw {
     erodibility: 2e-5,
     area_exponent: 0.5,
     slope_exponent: 1.0,
-    directions: FlowDirections::Single,
+    directions: FlowDirections::Steepest,
     deposition: 0.0,
     sea_takes: 0.0,
     diffusivity: 0.0,
@@ -32,7 +32,7 @@ fn in_balance(start: Grid, frame: &Frame, law: AgeLaw, uplift: f32, steps: usize
         gives: &gives,
         stands: &stands,
     };
-    let outlets = Outlets::low_border(&start, law.sea_level_m, Side::Any);
+    let outlets = Outlets::low_border(&start, law.sea_level_m, Side::Anywhere);
     let mut aging = Aging::on(start, frame, outlets);
     for _ in 0..steps {
         aging.step(ground, law, 20_000.0, RUN).expect("runs");
@@ -169,7 +169,11 @@ fn water_leaves_where_it_is_told_to() {
         let outlets = Outlets::low_border(&land, 0.0, side);
         move |c: usize, r: usize| outlets.cells()[r * cells + c]
     };
-    let (any, north, sea) = (leaves(Side::Any), leaves(Side::North), leaves(Side::Sea));
+    let (any, north, sea) = (
+        leaves(Side::Anywhere),
+        leaves(Side::North),
+        leaves(Side::Sea),
+    );
     assert!(any(cells - 1, 10) && !any(0, 10));
     assert!(north(cells - 1, 0) && !north(0, 0) && !north(cells - 1, 10));
     assert!(sea(cells - 1, cells - 1) && !sea(cells - 1, 10));

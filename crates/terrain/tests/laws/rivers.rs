@@ -110,8 +110,8 @@ fn spread_water_follows_a_cone() {
         variance.sqrt() / mean
     };
     let (single, multiple) = (
-        unevenness(FlowDirections::Single),
-        unevenness(FlowDirections::Multiple),
+        unevenness(FlowDirections::Steepest),
+        unevenness(FlowDirections::Spread),
     );
     assert!(
         multiple < 0.3 * single,

@@ -10,7 +10,7 @@ use terrain::{Frame, Grid};
 
 use super::GrowError;
 use super::readings::Beneath;
-use crate::document::{Cover, CoverBlend, Finish};
+use crate::document::{Cover, Finish};
 use layer::{LaidLayer, Layer};
 use materials::PLAIN_ROUGHNESS;
 pub use materials::{cover_material, grow_shipped_materials};
@@ -134,7 +134,7 @@ fn lay_row(layers: &[LaidLayer], r: usize, spots: SpotRow, out: &mut [f32]) {
     // What lies under a layer that hides it needs not be looked at.
     let hides = |laid: &LaidLayer, c: usize| {
         let (cover, mask) = (laid.layer.cover, &laid.layer.mask);
-        cover.opacity >= 1.0 && cover.blend == CoverBlend::Normal && mask.at(c, r) >= 1.0
+        cover.opacity >= 1.0 && cover.blend == Blend::Normal && mask.at(c, r) >= 1.0
     };
     let lowest: Vec<usize> = (0..cols)
         .map(|c| layers.iter().rposition(|laid| hides(laid, c)).unwrap_or(0))
@@ -190,7 +190,7 @@ fn lay_cell(
         *shown = share;
         displacement += share * (stands - displacement);
         texel = Texel {
-            colour: Blend::from(cover.blend).over(texel.colour, own.colour, share),
+            colour: cover.blend.over(texel.colour, own.colour, share),
             height: texel.height + share * (own.height - texel.height),
             roughness: texel.roughness + share * (own.roughness - texel.roughness),
         };

@@ -112,8 +112,8 @@ impl Step<'_> {
 
     /// How much land drains through each node, in cells, in the order of work.
     fn areas_in_order(&self, receivers: &[u32], run: Run) -> Result<Vec<f32>, Cancelled> {
-        if self.law.directions == FlowDirections::Multiple {
-            let area = self.drainage.area_by(FlowDirections::Multiple);
+        if self.law.directions == FlowDirections::Spread {
+            let area = self.drainage.area_by(FlowDirections::Spread);
             let order = self.drainage.order.iter();
             return Ok(order.map(|&cell| area[cell as usize]).collect());
         }

@@ -4,19 +4,25 @@ use crate::Grid;
 
 /// The sides of a country that water may leave over.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize, schemars::JsonSchema),
+    serde(rename_all = "snake_case"),
+    schemars(rename = "WaterLeaves")
+)]
 pub enum Side {
-    /// Wherever the border is low.
+    /// Wherever the country is low.
     #[default]
-    Any,
-    /// Where the north side is low; and so on.
+    Anywhere,
+    /// Over the low parts of the north side.
     North,
-    /// East.
+    /// Over the low parts of the east side.
     East,
-    /// South.
+    /// Over the low parts of the south side.
     South,
-    /// West.
+    /// Over the low parts of the west side.
     West,
-    /// Only into the sea, if it reaches the border; over any side where it does not.
+    /// Into the sea alone, where there is one.
     Sea,
 }
 
@@ -45,7 +51,7 @@ impl Outlets {
         let chosen = |i: usize| {
             let [west, east, north, south] = sides(i);
             match side {
-                Side::Any => border(i),
+                Side::Anywhere => border(i),
                 Side::Sea => border(i) && !sea_there,
                 Side::West => west,
                 Side::East => east,

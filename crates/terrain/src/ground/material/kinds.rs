@@ -7,6 +7,12 @@ use crate::mask::smooth;
 
 /// A kind of ground that ships with the program.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[cfg_attr(
+    feature = "serde",
+    derive(serde::Serialize, serde::Deserialize, schemars::JsonSchema),
+    serde(rename_all = "snake_case"),
+    schemars(rename = "MaterialKind")
+)]
 pub enum MaterialKind {
     /// Massive rock with few cracks.
     Granite,
