@@ -8,5 +8,6 @@ mod ground;
 mod ground_tools;
 mod many_covers;
 mod outage;
+mod shading;
 mod slice;
 mod tools;

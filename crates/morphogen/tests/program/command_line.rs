@@ -53,6 +53,14 @@ fn recipe_of(file: std::path::PathBuf) -> Value {
     serde_json::from_slice(&std::fs::read(file).expect("there")).expect("JSON")
 }
 
+/// What the page's shaders have in common with the core is made from it.
+#[test]
+fn the_shaders_constants_are_current() {
+    let kept = std::fs::read(repository("web/src/api/shading.ts")).expect("there");
+    let written = morphogen(&["schema", "--shading"]).stdout;
+    assert!(kept == written, "renew it: ./renew");
+}
+
 /// The reference in docs and every one of its pictures, byte for byte.
 #[test]
 fn the_reference_in_docs_is_as_the_program_writes_it() {

@@ -1,9 +1,9 @@
 //! A material laid over the land.
 
+use super::break_up::{Patch, faces, patches};
 use super::material::Sharp;
 use super::{Colour, Material, Texel};
 use crate::mask::smooth;
-use crate::noise::{hash, unit};
 
 /// How a material's texture lies.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -77,16 +77,6 @@ pub struct Laid<'m> {
     contrast: f32,
 }
 
-/// How sharply the sides are told apart: higher turns sooner from one to the
-/// next.
-const SIDES: i32 = 4;
-/// From about 17° on the sides begin to show: the square of the rise.
-const GENTLE: f32 = 0.09;
-/// A side that shows less than this is left out.
-const LEAST_SHARE: f32 = 0.04;
-/// Triangles of a broken-up texture to one repeat.
-const TRIANGLES: f64 = 1.7;
-
 /// What is left of a texture in cells of which `cells` make one repeat: all of
 /// it, less and less, and from one cell on nothing. Few cells to a repeat would
 /// show a weave of their own: how far a cell stands from the middle of a texel.
@@ -135,17 +125,13 @@ impl Laid<'_> {
     #[inline(always)]
     fn sharply(&self, spot: Spot) -> Texel {
         let [x, y, z] = spot.place_m;
-        let [east, north] = spot.gradient;
-        let steep = east * east + north * north;
-        if !self.laying.from_the_side || steep < GENTLE {
+        if !self.laying.from_the_side {
             return self.flat(x, y);
         }
-        let weights = [east.abs(), north.abs(), 1.0].map(|part| part.powi(SIDES));
-        let least = LEAST_SHARE * weights.iter().sum::<f32>();
-        let faces = [(y, z), (x, z), (x, y)];
+        let places = [(y, z), (x, z), (x, y)];
         let (mut texel, mut kept) = (Texel::default(), 0.0);
-        for (weight, (u, v)) in weights.into_iter().zip(faces) {
-            if weight > least {
+        for (weight, (u, v)) in faces(spot.gradient).into_iter().zip(places) {
+            if weight > 0.0 {
                 texel = texel.plus(self.flat(u, v).scaled(weight));
                 kept += weight;
             }
@@ -166,27 +152,14 @@ impl Laid<'_> {
         }
     }
 
-    /// Three patches of the texture, each from elsewhere in it, blended over a
-    /// grid of triangles so that the variance is kept (Heitz and Neyret 2018,
-    /// "High-Performance By-Example Noise using a Histogram-Preserving Blending
-    /// Operator", section 3; without their histogram transform).
+    /// Three patches of the texture, blended so that the variance is kept (Heitz and
+    /// Neyret 2018, without their histogram transform).
     #[inline(always)]
     fn broken_up(&self, u: f64, v: f64) -> Texel {
-        // Skewed so that squares become pairs of equal-sided triangles.
-        let (su, sv) = (u * TRIANGLES, v * TRIANGLES);
-        let (a, b) = (su - sv * 0.577_350_27, sv * 1.154_700_54);
-        let (ia, ib) = (a.floor(), b.floor());
-        let (fa, fb) = ((a - ia) as f32, (b - ib) as f32);
-        let third = 1.0 - fa - fb;
-        let corners = match third > 0.0 {
-            true => [(0, 0, third), (0, 1, fb), (1, 0, fa)],
-            false => [(1, 1, -third), (1, 0, 1.0 - fb), (0, 1, 1.0 - fa)],
-        };
         let mean = self.mean;
         let (mut sum, mut squares) = (Texel::default(), 0.0);
-        for (da, db, weight) in corners {
-            let at = |salt| f64::from(unit(hash(ia as i32 + da, ib as i32 + db, salt)));
-            let patch = self.texture.at(u + at(1), v + at(2));
+        for Patch { weight, shift } in patches(u, v) {
+            let patch = self.texture.at(u + shift[0], v + shift[1]);
             sum = sum.plus(patch.scaled(weight));
             squares += weight * weight;
         }

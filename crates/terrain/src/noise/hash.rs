@@ -1,23 +1,26 @@
 //! Repeatable pseudo-random bits from a place and a seed.
 
+/// Large odd factors (golden ratio and √2, scaled to 32 bits) keep coordinates apart
+/// before they are mixed.
+pub(crate) const ACROSS: u32 = 0x9e37_79b1;
+pub(crate) const UP: u32 = 0xb504_f333;
+pub(crate) const MIX_FIRST: u32 = 0x7feb_352d;
+pub(crate) const MIX_SECOND: u32 = 0x846c_a68b;
+
 /// Mixes 32 bits so that each input bit flips each output bit with
 /// probability close to one half ("lowbias32", Wellons 2018, public domain).
 #[inline(always)]
 fn mix(mut bits: u32) -> u32 {
     bits ^= bits >> 16;
-    bits = bits.wrapping_mul(0x7feb_352d);
+    bits = bits.wrapping_mul(MIX_FIRST);
     bits ^= bits >> 15;
-    bits = bits.wrapping_mul(0x846c_a68b);
+    bits = bits.wrapping_mul(MIX_SECOND);
     bits ^ (bits >> 16)
 }
 
 /// Bits for the lattice point (`ix`, `iy`) under `seed`.
 #[inline(always)]
 pub fn hash(ix: i32, iy: i32, seed: u32) -> u32 {
-    // Large odd factors (golden ratio and √2, scaled to 32 bits) keep the
-    // coordinates apart before they are mixed.
-    const ACROSS: u32 = 0x9e37_79b1;
-    const UP: u32 = 0xb504_f333;
     mix((ix as u32).wrapping_mul(ACROSS) ^ mix((iy as u32).wrapping_mul(UP) ^ seed))
 }
 
@@ -26,8 +29,6 @@ pub fn hash(ix: i32, iy: i32, seed: u32) -> u32 {
 /// lattice are told apart by the odd factors.
 #[inline(always)]
 pub fn light_hash(ix: i32, iy: i32, seed: u32) -> u32 {
-    const ACROSS: u32 = 0x9e37_79b1;
-    const UP: u32 = 0xb504_f333;
     let line = (ix as u32).wrapping_mul(ACROSS);
     mix(line.wrapping_add((iy as u32).wrapping_mul(UP)) ^ seed)
 }

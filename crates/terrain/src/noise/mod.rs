@@ -8,7 +8,7 @@ mod carried;
 mod cellular;
 mod fractal;
 mod gradient;
-mod hash;
+pub(crate) mod hash;
 mod lattice;
 mod layers;
 mod simplex;

@@ -108,10 +108,12 @@ fn under_water(ground: Colour, depth_m: f32) -> Colour {
     water.towards(ground, 0.75 * (-depth_m / CLEAR_M).exp())
 }
 
-/// Leaves colours alone up to a half and bends brighter ones towards white,
+/// Colours brighter than this are bent towards white.
+pub(crate) const KNEE: f32 = 0.5;
+
+/// Leaves colours alone up to the knee and bends brighter ones towards white,
 /// so that sunlit snow keeps its form.
 fn shoulder(colour: Colour) -> Colour {
-    const KNEE: f32 = 0.5;
     let bend = |v: f32| {
         let over = (v - KNEE).max(0.0);
         v.min(KNEE) + (1.0 - KNEE) * (1.0 - (-over / (1.0 - KNEE)).exp())

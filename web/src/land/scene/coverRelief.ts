@@ -1,5 +1,5 @@
-import { MathUtils } from "three";
 import type { Picture } from "../../live/picture";
+import { faces, patches } from "./breakUp";
 
 /** What one cover's material does to the form of the land. */
 export interface CoverRelief {
@@ -10,6 +10,7 @@ export interface CoverRelief {
   size_m: number;
   turn: [number, number];
   fromTheSide: boolean;
+  brokenUp: boolean;
 }
 
 /** Where a vertex is: column and row between cell centres, metres, and which
@@ -17,7 +18,7 @@ export interface CoverRelief {
 export interface SurfacePlace {
   col: number;
   row: number;
-  /** East, up and south, metres. */
+  /** East of the land's south-west corner, up, and north of it, metres. */
   at: [number, number, number];
   normal: [number, number, number];
 }
@@ -25,6 +26,8 @@ export interface SurfacePlace {
 /** Steeper than this a step along the surface's normal is not fully made good
  * by one straight up. */
 const LEAST_UP = 0.35;
+/** Steeper land is textured as if it were as steep as this; the shaders have the same. */
+const LEAST_RISE = 0.05;
 /** The farthest that covers take a place up or down, metres. */
 export function mostLift(covers: CoverRelief[]): number {
   return covers.reduce((most, cover) => Math.max(most, cover.displacement_m / 2 / LEAST_UP), 0);
@@ -48,20 +51,23 @@ export function reliefAt(
   const seen = weigh(picture, place.col, place.row);
   const [nx, ny, nz] = place.normal;
   const [x, y, z] = place.at;
-  const steep = 1 - MathUtils.smoothstep(ny, 0.62, 0.8);
+  const rise = Math.max(ny, LEAST_RISE);
+  const [fromEast, fromNorth, fromAbove] = faces(-nx / rise, nz / rise);
   let lift = 0;
   for (const k of seen) {
     const cover = covers[k];
     const weight = weights[k] ?? 0;
     weights[k] = 0;
     if (!cover || cover.displacement_m === 0) continue;
-    const side = cover.fromTheSide ? steep : 0;
-    let height = 0;
-    if (side < 1) height += (1 - side) * flatly(cover, x, -z, spacing_m);
-    if (side > 0) {
-      const east = MathUtils.smoothstep(nx ** 4 / Math.max(nx ** 4 + nz ** 4, 1e-6), 0.1, 0.9);
-      if (east > 0) height += side * east * flatly(cover, z, y, spacing_m);
-      if (east < 1) height += side * (1 - east) * flatly(cover, x, y, spacing_m);
+    let height: number;
+    if (cover.fromTheSide) {
+      height = 0;
+      if (fromEast > 0) height += fromEast * flatly(cover, z, y, spacing_m);
+      if (fromNorth > 0) height += fromNorth * flatly(cover, x, y, spacing_m);
+      if (fromAbove > 0) height += fromAbove * flatly(cover, x, z, spacing_m);
+      height /= fromEast + fromNorth + fromAbove;
+    } else {
+      height = flatly(cover, x, z, spacing_m);
     }
     lift += weight * cover.displacement_m * (height - 0.5);
   }
@@ -91,17 +97,7 @@ function weigh({ header, ground, second, secondShare }: Picture, col: number, ro
   return seen;
 }
 
-/** Which way a patch of texture is moved; bit for bit what the shader has. */
-function shuffled(a: number, b: number): [number, number] {
-  let h = (Math.imul(a, 0x9e3779b1) ^ Math.imul(b, 0x85ebca77)) >>> 0;
-  h = Math.imul(h ^ (h >>> 15), 0x2c1b3c6d) >>> 0;
-  h = Math.imul(h ^ (h >>> 12), 0x297a2d39) >>> 0;
-  h = (h ^ (h >>> 15)) >>> 0;
-  return [(h & 0xffff) / 65536, (h >>> 16) / 65536];
-}
-
-/** Height of a cover's texture, 0 to 1, laid flat, its repeats hidden by patches
- * over a grid of triangles (Heitz and Neyret 2018). */
+/** Height of a cover's texture, 0 to 1, laid flat. */
 function flatly(cover: CoverRelief, x: number, y: number, spacing_m: number): number {
   const { size_m, turn, levels } = cover;
   const side = Math.round(Math.sqrt(levels[0]?.length ?? 1));
@@ -110,20 +106,14 @@ function flatly(cover: CoverRelief, x: number, y: number, spacing_m: number): nu
   if (!level || level.length === 1) return (level?.[0] ?? 127.5) / 255;
   const u = (turn[0] * x - turn[1] * y) / size_m;
   const v = (turn[1] * x + turn[0] * y) / size_m;
-  const p = 1.7 * (u - 0.57735027 * v);
-  const q = 1.7 * 1.15470054 * v;
-  const [bx, by] = [Math.floor(p), Math.floor(q)];
-  const [fx, fy] = [p - bx, q - by];
-  const third = 1 - fx - fy;
-  const lower = third > 0;
-  const own = lower ? 0 : 1;
-  const [wa, wb, wc] = lower ? [third, fy, fx] : [-third, 1 - fx, 1 - fy];
-  const from = (dx: number, dy: number) => {
-    const [mu, mv] = shuffled(bx + dx, by + dy);
-    return texel(level, u + mu, v + mv);
-  };
-  const mixed = wa * from(own, own) + wb * from(0, 1) + wc * from(1, 0);
-  return 0.5 + (mixed - 0.5) / Math.sqrt(wa * wa + wb * wb + wc * wc);
+  if (!cover.brokenUp) return texel(level, u, v);
+  const mean = meanHeight(levels);
+  let [apart, squares] = [0, 0];
+  for (const [weight, shiftU, shiftV] of patches(u, v)) {
+    apart += weight * (texel(level, u + shiftU, v + shiftV) - mean);
+    squares += weight * weight;
+  }
+  return mean + apart / Math.sqrt(squares);
 }
 
 /** A level of a tiling texture between its texels, 0 to 1. */
@@ -137,6 +127,11 @@ function texel(level: Uint8Array, u: number, v: number): number {
   const top = at(c0, r0) * (1 - tx) + at(c0 + 1, r0) * tx;
   const bottom = at(c0, r0 + 1) * (1 - tx) + at(c0 + 1, r0 + 1) * tx;
   return (top * (1 - ty) + bottom * ty) / 255;
+}
+
+/** The mean height of a texture, 0 to 1: what its coarsest level has. */
+export function meanHeight(levels: Uint8Array[]): number {
+  return (levels.at(-1)?.[0] ?? 127.5) / 255;
 }
 
 /** Heights in a picture of four bytes a texel, and all coarser levels of them. */

@@ -10,7 +10,7 @@ import {
 import type { Cover } from "../../api/types";
 import { useRecipe } from "../../live/recipe";
 import { useSession } from "../../live/session";
-import { heightLevels, type CoverRelief } from "./coverRelief";
+import { heightLevels, meanHeight, type CoverRelief } from "./coverRelief";
 import { MOST_COVERS } from "./shaders/land";
 
 /** Texels along each side of a material close up. */
@@ -23,6 +23,9 @@ export interface Details {
   surfaces: DataArrayTexture;
   /** For each cover: size in metres, cosine and sine of its turn, from the side. */
   lay: number[];
+  /** For each cover: 1 where it is broken up, over how much of a texture's height it
+   * goes over into what is below, and the mean of its heights. */
+  habit: number[];
   /** What they do to the form of the land. */
   reliefs: CoverRelief[];
   count: number;
@@ -50,7 +53,9 @@ export function useDetails(ids: string[]): Details | null {
     }),
   });
   const { all, key } = bytes;
-  const laid = JSON.stringify(covers.map((cover) => [cover?.texture, cover?.displacement_m]));
+  const laid = JSON.stringify(
+    covers.map((cover) => [cover?.texture, cover?.displacement_m, cover?.height_blend]),
+  );
   const textures = useMemo(() => {
     if (all.length === 0 || all.some((entry) => !entry)) return null;
     return {
@@ -71,7 +76,12 @@ export function useDetails(ids: string[]): Details | null {
   return useMemo(() => {
     if (!textures) return null;
     const reliefs = covers.map((cover, k) => reliefOf(cover, textures.heights[k] ?? []));
-    return { ...textures, lay: covers.flatMap(layOf), reliefs, count: covers.length };
+    const habit = covers.flatMap((cover, k) => [
+      (cover?.texture?.broken_up ?? true) ? 1 : 0,
+      cover?.height_blend ?? 0,
+      meanHeight(textures.heights[k] ?? []),
+    ]);
+    return { ...textures, lay: covers.flatMap(layOf), habit, reliefs, count: covers.length };
     // Covers are new objects with every edit; what is used of them rarely changes.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [textures, laid]);
@@ -92,6 +102,7 @@ function reliefOf(cover: Cover | undefined, levels: Uint8Array[]): CoverRelief {
     size_m,
     turn: [cosine, sine],
     fromTheSide: side === 1,
+    brokenUp: cover?.texture?.broken_up ?? true,
   };
 }
 

@@ -22,6 +22,15 @@ export function coverLays(known: number[]): Vector4[] {
   );
 }
 
+/** How covers' textures are broken up and blended, three numbers each. */
+export function coverHabits(known: number[]): Vector3[] {
+  const at = (i: number) => known[i] ?? 0;
+  return Array.from(
+    { length: MOST_COVERS },
+    (_, k) => new Vector3(at(3 * k), at(3 * k + 1), at(3 * k + 2)),
+  );
+}
+
 /** A material for each quality, all of which are given the same. */
 export function landMaterials(): [ShaderMaterial, ShaderMaterial, ShaderMaterial] {
   const uniforms = {
@@ -31,6 +40,7 @@ export function landMaterials(): [ShaderMaterial, ShaderMaterial, ShaderMaterial
     stone: { value: STONE },
     colours: { value: coverColours([]) },
     lay: { value: coverLays([]) },
+    habit: { value: coverHabits([]) },
   };
   const made = (quality: Quality) => {
     const material = new ShaderMaterial({

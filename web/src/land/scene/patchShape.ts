@@ -54,7 +54,7 @@ export function patchShape(ground: Ground, { x, z, size }: Patch): Float32Array 
       else if (step * width <= FINE_M && ground.covers.length > 0) {
         const place: SurfacePlace = {
           ...cell,
-          at: [px * width, y * width, pz * width],
+          at: [(px + 0.5) * width, y * width, ((0.5 * rows) / cols - pz) * width],
           normal: [nx / long, 1 / long, nz / long],
         };
         y += scale * lift(place, height, step * width);

@@ -1,17 +1,11 @@
+import { BREAK_UP } from "./breakUp";
+
 /** The ground close up: the materials of its covers, blended by their heights. */
 export const CLOSE_UP = /* glsl */ `
 /** Light of the sky against that of the sun. */
 const float SKY = 0.24;
 
-/** Which way a patch of texture is moved; coverRelief.ts has the same. */
-vec2 shuffled(ivec2 at) {
-  uint h = (uint(at.x) * 0x9e3779b1u) ^ (uint(at.y) * 0x85ebca77u);
-  h = (h ^ (h >> 15)) * 0x2c1b3c6du;
-  h = (h ^ (h >> 12)) * 0x297a2d39u;
-  h ^= h >> 15;
-  return vec2(h & 0xffffu, h >> 16) / 65536.0;
-}
-
+${BREAK_UP}
 /** How many times finer the texture is that goes on within a texture. */
 const float FINER = 9.3;
 
@@ -22,7 +16,7 @@ const float FACING_M = 450.0;
  * Grain and surface of one cover, flat on two axes of the land; a pixel is
  * some metres across there.
  */
-void flatly(int k, vec2 place, float across, bool faces, out vec4 seen, out vec4 shape) {
+void flatly(int k, vec2 place, float across, bool faced, out vec4 seen, out vec4 shape) {
   vec2 turn = lay[k].yz;
   vec2 uv = mat2(turn.x, turn.y, -turn.y, turn.x) * place / lay[k].x;
   float lod = log2(max(across / lay[k].x * side, 1.0));
@@ -31,23 +25,24 @@ void flatly(int k, vec2 place, float across, bool faces, out vec4 seen, out vec4
   seen = textureLod(grain, vec3(uv, k), lod);
   shape = textureLod(surfaces, vec3(uv, k), lod);
 #else
-  // Patches from elsewhere in the texture over a grid of triangles, so that
-  // repeats do not show (Heitz and Neyret 2018).
-  vec2 skewed = mat2(1.0, 0.0, -0.57735027, 1.15470054) * (uv * 1.7);
-  ivec2 base = ivec2(floor(skewed));
-  vec2 f = fract(skewed);
-  float third = 1.0 - f.x - f.y;
-  bool lower = third > 0.0;
-  ivec2 a = base + (lower ? ivec2(0) : ivec2(1));
-  ivec2 b = base + ivec2(0, 1), c = base + ivec2(1, 0);
-  vec3 w = lower ? vec3(third, f.y, f.x) : vec3(-third, 1.0 - f.x, 1.0 - f.y);
-  vec3 ua = vec3(uv + shuffled(a), k), ub = vec3(uv + shuffled(b), k), uc = vec3(uv + shuffled(c), k);
-  vec4 g = w.x * textureLod(grain, ua, lod) + w.y * textureLod(grain, ub, lod) + w.z * textureLod(grain, uc, lod);
-  seen = 0.5 + (g - 0.5) * inversesqrt(dot(w, w));
-  if (!faces) return;
-  // Of directions that of the strongest patch will do, fading to its edge.
-  float most = max(w.x, max(w.y, w.z));
-  vec3 strongest = most == w.x ? ua : most == w.y ? ub : uc;
+  vec3 strongest = vec3(uv, k);
+  float most = 1.0;
+  if (habit[k].x > 0.5) {
+    vec3 w;
+    vec2 a, b, c;
+    patches(uv, w, a, b, c);
+    vec3 ua = vec3(uv + a, k), ub = vec3(uv + b, k), uc = vec3(uv + c, k);
+    vec4 g = w.x * textureLod(grain, ua, lod) + w.y * textureLod(grain, ub, lod) + w.z * textureLod(grain, uc, lod);
+    // Of colours the mean is 127.5, of heights it is the cover's own.
+    vec4 mean = vec4(vec3(0.5), habit[k].z);
+    seen = mean + (g - mean) * inversesqrt(dot(w, w));
+    // Of directions that of the strongest patch will do, fading to its edge.
+    most = max(w.x, max(w.y, w.z));
+    strongest = most == w.x ? ua : most == w.y ? ub : uc;
+  } else {
+    seen = textureLod(grain, strongest, lod);
+  }
+  if (!faced) return;
   shape = textureLod(surfaces, strongest, lod);
   shape.xy = 0.5 + (shape.xy - 0.5) * smoothstep(0.34, 0.6, most);
   // Nearer than its texels the texture goes on in itself, so that it never ends.
@@ -64,60 +59,34 @@ void flatly(int k, vec2 place, float across, bool faces, out vec4 seen, out vec4
 
 /** One cover here: how its colour differs, its height, and which way it faces. */
 void closeUp(int k, vec3 n, float far, out vec4 seen, out vec3 facing, out float open) {
-  vec3 m = vPlace * metres;
+  // East of the land's south-west corner, up, and north of it, metres: as in files.
+  vec3 m = vec3(vPlace.x + 0.5, vPlace.y, 0.5 * cells.y / cells.x - vPlace.z) * metres;
   float away = far * metres;
-  bool faces = away < FACING_M;
+  bool faced = away < FACING_M;
   float fade = 1.0 - smoothstep(0.6 * FACING_M, FACING_M, away);
   // A pixel is wider along the ground than across the way one looks.
   float across = away * pixel / sqrt(max(0.06, abs(dot(n, normalize(vPlace - cameraPosition)))));
-  vec4 shape;
-  float steep = lay[k].w * smoothstep(0.80, 0.62, n.y);
-  vec2 above = vec2(m.x, -m.z);
+  vec3 w = lay[k].w > 0.5 ? faces(vec2(-n.x, n.z) / max(n.y, 0.05)) : vec3(0.0, 0.0, 1.0);
 #if QUALITY < 2
-  // From above or, on steep faces, from the side.
-  bool east = abs(n.x) > abs(n.z);
-  vec2 beside = east ? m.zy : m.xy;
-  vec3 along = east ? vec3(0.0, 0.0, 1.0) : vec3(1.0, 0.0, 0.0);
-  bool fromSide = steep > 0.5;
-  flatly(k, fromSide ? beside : above, across, faces, seen, shape);
-  vec2 tilt = (shape.xy * 2.0 - 1.0) * fade;
-  facing = normalize(n + (fromSide ? along * tilt.x + vec3(0.0, tilt.y, 0.0) : vec3(tilt.x, 0.0, -tilt.y)));
-  open = mix(1.0, shape.w, fade);
-#else
-  seen = vec4(0.5);
-  facing = n;
-  open = 1.0;
-  if (steep < 1.0) {
-    flatly(k, above, across, faces, seen, shape);
-    vec2 tilt = (shape.xy * 2.0 - 1.0) * fade;
-    facing = normalize(n + vec3(tilt.x, 0.0, -tilt.y));
-    open = mix(1.0, shape.w, fade);
-  }
-  // Steep faces from the side: the one that they face, or both between them.
-  if (steep > 0.0) {
-    vec2 faced = n.xz * n.xz;
-    faced *= faced;
-    float part = faced.x / max(faced.x + faced.y, 1e-6);
-    float tiltEast = smoothstep(0.1, 0.9, part);
-    vec4 seenSide = vec4(0.0);
-    vec3 turned = vec3(0.0);
-    float openSide = 0.0;
-    for (int axis = 0; axis < 2; axis++) {
-      bool east = axis == 0;
-      float w = east ? tiltEast : 1.0 - tiltEast;
-      if (w <= 0.0) continue;
-      vec4 seenHere;
-      flatly(k, east ? m.zy : m.xy, across, faces, seenHere, shape);
-      vec2 tilt = (shape.xy * 2.0 - 1.0) * fade;
-      seenSide += w * seenHere;
-      turned += w * (east ? vec3(0.0, tilt.yx) : vec3(tilt, 0.0));
-      openSide += w * mix(1.0, shape.w, fade);
-    }
-    seen = mix(seen, seenSide, steep);
-    facing = normalize(mix(facing, normalize(n + turned), steep));
-    open = mix(open, openSide, steep);
-  }
+  // The side that shows most.
+  w = w.z >= max(w.x, w.y) ? vec3(0.0, 0.0, 1.0) : w.x > w.y ? vec3(1.0, 0.0, 0.0) : vec3(0.0, 1.0, 0.0);
 #endif
+  w /= w.x + w.y + w.z;
+  seen = vec4(0.0);
+  vec3 turned = vec3(0.0);
+  open = 0.0;
+  for (int face = 0; face < 3; face++) {
+    if (w[face] <= 0.0) continue;
+    // Along the face, in metres: towards north and up, east and up, east and north.
+    vec2 place = face == 0 ? m.zy : face == 1 ? m.xy : m.xz;
+    vec4 here, shape;
+    flatly(k, place, across, faced, here, shape);
+    vec2 tilt = (shape.xy * 2.0 - 1.0) * fade;
+    seen += w[face] * here;
+    turned += w[face] * (face == 0 ? vec3(0.0, tilt.y, -tilt.x) : face == 1 ? vec3(tilt, 0.0) : vec3(tilt.x, 0.0, -tilt.y));
+    open += w[face] * mix(1.0, shape.w, fade);
+  }
+  facing = normalize(n + turned);
 }
 
 /** What one cover has of a cell. */
@@ -153,9 +122,10 @@ void groundHere(vec3 n, float far, out vec3 colour, out vec3 facing, out float o
   float openB;
   closeUp(int(a), n, far, seenA, facing, open);
   closeUp(int(b), n, far, seenB, facingB, openB);
-  // The higher one pokes through.
-  float lead = 7.0 * (first - second) + 6.0 * (seenA.a - seenB.a);
-  float share = second <= 0.0 ? 1.0 : 1.0 / (1.0 + exp2(-lead));
+  // The upper one in the order of the covers lies on the other.
+  float share = second <= 0.0 ? 1.0
+    : a > b ? heightBlend(first, seenA.a, seenB.a, habit[a].y)
+    : 1.0 - heightBlend(second, seenB.a, seenA.a, habit[b].y);
   vec3 blurred = first * colours[a] + second * colours[b];
   vec3 sharp = mix(4.0 * colours[b] * seenB.rgb * seenB.rgb, 4.0 * colours[a] * seenA.rgb * seenA.rgb, share);
   colour = sharp / max(blurred, vec3(1e-3));

@@ -54,6 +54,7 @@ uniform sampler2DArray grain;
 uniform sampler2DArray surfaces;
 uniform int covers;
 uniform vec4 lay[${MOST_COVERS}];
+uniform vec3 habit[${MOST_COVERS}];
 uniform vec3 colours[${MOST_COVERS}];
 uniform float metres;
 uniform float pixel;

@@ -1,6 +1,9 @@
+import { KNEE } from "../../../api/shading";
+import { float } from "./glsl";
+
 /** From light to the screen: what the service does to colours, and back. */
 export const TONES = /* glsl */ `
-const float KNEE = 0.5;
+const float KNEE = ${float(KNEE)};
 
 vec3 shoulder(vec3 light) {
   vec3 over = max(light - KNEE, 0.0);
