@@ -43,6 +43,7 @@ pub mod picture;
 pub mod reading;
 mod run;
 pub mod shape;
+mod smooth;
 
 pub use grid::{Extent, Frame, Grid, GridError};
 pub use run::{Cancel, Cancelled, Run};

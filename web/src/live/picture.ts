@@ -4,6 +4,8 @@ import type { PictureHeader } from "../api/types";
 export interface Picture {
   header: PictureHeader;
   heights: Float32Array;
+  /** The lowest and the highest height of each block of cells. */
+  bounds: Float32Array;
   slope: Uint8Array;
   /** The strongest cover, the next one, and what that has of both. */
   ground: Uint8Array;
@@ -38,10 +40,14 @@ export function decodePicture(message: ArrayBuffer): Picture {
     return place ? new Uint8Array(message, start + place.offset, place.bytes) : null;
   };
   const bytes = (name: string) => plane(name) ?? new Uint8Array(0);
-  const heights = bytes("heights");
+  const metres = (name: string) => {
+    const { byteOffset, byteLength } = bytes(name);
+    return new Float32Array(message, byteOffset, byteLength / 4);
+  };
   return {
     header,
-    heights: new Float32Array(message, heights.byteOffset, heights.byteLength / 4),
+    heights: metres("heights"),
+    bounds: metres("bounds"),
     slope: bytes("slope"),
     ground: bytes("ground"),
     second: bytes("second"),

@@ -18,6 +18,6 @@ pub use flow_lines::flow_lines;
 pub use histogram::Histogram;
 pub use ledger_sums::LedgerSums;
 pub use mask_place::{MaskPlace, TermStudy, study_term};
-pub use picture::{CoverSeen, Picture, Shading, View, Watched, picture};
+pub use picture::{BLOCK, CoverSeen, Picture, Shading, View, Watched, picture};
 pub use sheet::{SheetError, Sweep, Variant, shape_only, sheet, variants};
 pub use trace_colours::TraceView;

@@ -12,6 +12,9 @@ use super::{Histogram, MaskPlace, TraceView};
 use crate::document::{LAND, Recipe};
 use crate::grow::{Assets, Ground, GrowError, Grower, Part};
 
+/// Cells along each side of a block whose lowest and highest height a picture tells.
+pub const BLOCK: usize = 8;
+
 /// What the land's colour shows.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub enum Shading {
@@ -37,6 +40,8 @@ pub struct Picture {
     pub frame: Frame,
     /// Heights, metres.
     pub heights: Grid,
+    /// The lowest and the highest height in each block of [`BLOCK`] by `BLOCK` cells.
+    pub bounds: Grid<[f32; 2]>,
     /// Slope in half degrees.
     pub slope: Grid<u8>,
     /// Index of the cover with the greatest weight, among those that are on.
@@ -176,6 +181,7 @@ pub fn picture(
     let dominant = strongest.map(|strongest| strongest.first);
     Ok(Picture {
         frame,
+        bounds: heights.ranges_of_blocks(BLOCK),
         height_histogram: Histogram::of(&heights, heights.range()),
         slope_histogram: Histogram::of(&slope, (0.0, 90.0)),
         heights,

@@ -6,7 +6,7 @@
 
 use bytemuck::cast_slice;
 use recipe::grow::CacheUse;
-use recipe::view::{Difference, Picture};
+use recipe::view::{BLOCK, Difference, Picture};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -62,6 +62,8 @@ pub(crate) struct PictureHeader {
     pub(crate) high_m: f32,
     /// Mean height, metres.
     pub(crate) mean_m: f64,
+    /// Cells along each side of a block of the plane `bounds`.
+    pub(crate) block: usize,
     /// Milliseconds from the wish to this picture.
     pub(crate) took_ms: f64,
     /// Covers that are on, bottom first; `ground` counts them from 0.
@@ -130,7 +132,8 @@ pub(crate) struct LedgerLine {
 /// Where one plane is in the message.
 #[derive(Debug, Serialize, ToSchema)]
 pub(crate) struct Plane {
-    /// `heights` (f32, metres), `slope` (u8, half degrees), `ground` (u8,
+    /// `heights` (f32, metres), `bounds` (2 × f32, metres: the lowest and the highest of
+    /// each block of cells), `slope` (u8, half degrees), `ground` (u8,
     /// index of the strongest cover), `second` (u8, of the next), `second_share`
     /// (u8, what that one has of both, 255 is all), `colour` (3 × u8, sRGB), `sunlit` (u8, 255 is full
     /// sun straight on), `mask` (u8, 255 is 1),
@@ -150,6 +153,7 @@ pub(crate) fn encode(
 ) -> Vec<u8> {
     let mut planes: Vec<(&'static str, &[u8])> = vec![
         ("heights", cast_slice(picture.heights.values())),
+        ("bounds", cast_slice(picture.bounds.values())),
         ("slope", picture.slope.values()),
         ("ground", picture.ground.values()),
         ("second", picture.second.values()),
@@ -187,6 +191,7 @@ pub(crate) fn encode(
         low_m,
         high_m,
         mean_m: picture.heights.sum() / picture.frame.cells() as f64,
+        block: BLOCK,
         took_ms: caption.took_ms,
         covers: picture
             .covers

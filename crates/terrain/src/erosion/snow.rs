@@ -6,6 +6,7 @@ use super::{Ledger, Level};
 use crate::grid::with_apron;
 use crate::light::Sun;
 use crate::reading::for_each_gradient;
+use crate::smooth::smooth;
 use crate::{Cancelled, Grid, Run};
 
 /// One winter.
@@ -49,10 +50,7 @@ pub fn snow(heights: &Grid, winter: Winter, level: Level, run: Run) -> Result<Sn
     let area_m2 = level.cell_m * level.cell_m;
     let (line, soft) = (winter.line_m as f32, winter.line_soft_m.max(1e-3) as f32);
     let fall = winter.fall_m as f32;
-    let fallen = heights.map(|height| {
-        let t = ((height - line) / soft + 0.5).clamp(0.0, 1.0);
-        fall * t * t * (3.0 - 2.0 * t)
-    });
+    let fallen = heights.map(|height| fall * smooth((height - line) / soft + 0.5));
     let slide = |cover: &Grid, slip: f32, iterations: usize| {
         let crumbling = Crumbling {
             talus: &Grid::filled(heights.cols(), heights.rows(), slip),

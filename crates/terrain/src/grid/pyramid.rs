@@ -1,8 +1,8 @@
 //! An image at every coarseness, read anywhere.
 
-use super::resample::cubic_weights;
+use super::resample::bicubic;
 use super::{Grid, halve};
-use crate::mask::smooth;
+use crate::smooth::smooth;
 
 /// What is beyond the edge of an image.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
@@ -74,7 +74,12 @@ impl Pyramid {
     /// Bicubic within a level, and blended between the two nearest levels.
     pub fn at(&self, u: f64, v: f64, pixels: f64, beyond: Beyond) -> f32 {
         let (u, v) = (beyond.folded(u), beyond.folded(v));
-        self.blended(pixels, |level| self.bicubic(level, u, v, beyond))
+        self.blended(pixels, |level| {
+            let place = self.on_level(level, u, v);
+            bicubic(&self.levels[level], place, |i, count| {
+                beyond.index(i, count)
+            })
+        })
     }
 
     /// The same, bilinear within a level: never beyond the values of the image, and
@@ -116,24 +121,6 @@ impl Pyramid {
             line[cols[0]] + s * (line[cols[1]] - line[cols[0]])
         });
         above + t * (below - above)
-    }
-
-    fn bicubic(&self, level: usize, u: f64, v: f64, beyond: Beyond) -> f32 {
-        let grid = &self.levels[level];
-        let (x, y) = self.on_level(level, u, v);
-        let (col, row) = (x.floor(), y.floor());
-        let across = cubic_weights((x - col) as f32);
-        let down = cubic_weights((y - row) as f32);
-        let mut sum = 0.0;
-        for (j, wy) in down.iter().enumerate() {
-            let line = grid.row(beyond.index(row as i64 - 1 + j as i64, grid.rows()));
-            let mut value = 0.0;
-            for (i, wx) in across.iter().enumerate() {
-                value += wx * line[beyond.index(col as i64 - 1 + i as i64, line.len())];
-            }
-            sum += wy * value;
-        }
-        sum
     }
 }
 

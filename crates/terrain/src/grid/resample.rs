@@ -14,7 +14,7 @@ struct Taps {
 
 /// Weights of the cubic through four samples at fraction `t` between the
 /// middle two (Catmull and Rom 1974).
-pub(super) fn cubic_weights(t: f32) -> [f32; 4] {
+fn cubic_weights(t: f32) -> [f32; 4] {
     let (t2, t3) = (t * t, t * t * t);
     [
         -0.5 * t3 + t2 - 0.5 * t,
@@ -173,21 +173,29 @@ impl<'a> Sampler<'a> {
 
     /// Bicubic value at a place in metres; the edge goes on beyond the grid.
     pub fn bicubic(&self, x_m: f64, y_m: f64) -> f32 {
-        let (u, v) = (self.frame.col_at(x_m), self.frame.row_at(y_m));
-        let (col, row) = (u.floor(), v.floor());
-        let across = cubic_weights((u - col) as f32);
-        let down = cubic_weights((v - row) as f32);
-        let mut sum = 0.0;
-        for (j, wy) in down.iter().enumerate() {
-            let values = self
-                .grid
-                .row(clamped(row as i64 - 1 + j as i64, self.grid.rows()));
-            let mut line = 0.0;
-            for (i, wx) in across.iter().enumerate() {
-                line += wx * values[clamped(col as i64 - 1 + i as i64, values.len())];
-            }
-            sum += wy * line;
-        }
-        sum
+        let place = (self.frame.col_at(x_m), self.frame.row_at(y_m));
+        bicubic(self.grid, place, clamped)
     }
+}
+
+/// Bicubic value at a column and row between cell centres (Catmull and Rom 1974).
+/// `inside` takes indices beyond the grid to cells of it.
+pub(super) fn bicubic(
+    grid: &Grid,
+    (u, v): (f64, f64),
+    inside: impl Fn(i64, usize) -> usize,
+) -> f32 {
+    let (col, row) = (u.floor(), v.floor());
+    let across = cubic_weights((u - col) as f32);
+    let down = cubic_weights((v - row) as f32);
+    let mut sum = 0.0;
+    for (j, wy) in down.iter().enumerate() {
+        let values = grid.row(inside(row as i64 - 1 + j as i64, grid.rows()));
+        let mut line = 0.0;
+        for (i, wx) in across.iter().enumerate() {
+            line += wx * values[inside(col as i64 - 1 + i as i64, values.len())];
+        }
+        sum += wy * line;
+    }
+    sum
 }

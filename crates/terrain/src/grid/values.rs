@@ -173,6 +173,23 @@ impl<T: Copy + Send + Sync> Grid<T> {
 }
 
 impl Grid<f32> {
+    /// Lowest and highest value of each block of `side` by `side` cells; the last ones
+    /// may be smaller.
+    pub fn ranges_of_blocks(&self, side: usize) -> Grid<[f32; 2]> {
+        let (cols, rows) = (self.cols().div_ceil(side), self.rows().div_ceil(side));
+        Grid::by_rows(cols, rows, |block, out| {
+            out.fill([f32::INFINITY, f32::NEG_INFINITY]);
+            for r in block * side..((block + 1) * side).min(self.rows()) {
+                for ([low, high], part) in out.iter_mut().zip(self.row(r).chunks(side)) {
+                    for &value in part {
+                        *low = low.min(value);
+                        *high = high.max(value);
+                    }
+                }
+            }
+        })
+    }
+
     /// Lowest and highest value; `(0, 0)` for an empty grid.
     pub fn range(&self) -> (f32, f32) {
         if self.values.is_empty() {

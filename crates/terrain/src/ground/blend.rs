@@ -82,7 +82,7 @@ pub fn height_blend(mask: f32, above: f32, below: f32, width: f32) -> f32 {
     }
     // Heights of both, raised by how much there is of each.
     let lead = (above + mask) - (below + 1.0 - mask);
-    let shown = crate::mask::smooth(0.5 + 0.5 * lead / width);
+    let shown = crate::smooth::smooth(0.5 + 0.5 * lead / width);
     // Sure places stay sure.
     let unsure = (4.0 * mask * (1.0 - mask)).min(1.0);
     mask + unsure * (shown - mask)

@@ -3,7 +3,7 @@
 use super::break_up::{Patch, faces, patches};
 use super::material::Sharp;
 use super::{Colour, Material, Texel};
-use crate::mask::smooth;
+use crate::smooth::smooth;
 
 /// How a material's texture lies.
 #[derive(Clone, Copy, Debug, PartialEq)]

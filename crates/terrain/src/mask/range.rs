@@ -1,11 +1,6 @@
 //! A range of a reading, with soft ends.
 
-/// Rises smoothly from 0 to 1 as `t` goes from 0 to 1 (cubic Hermite).
-#[inline(always)]
-pub fn smooth(t: f32) -> f32 {
-    let t = t.clamp(0.0, 1.0);
-    t * t * (3.0 - 2.0 * t)
-}
+use crate::smooth::smooth;
 
 /// 1 between two ends, 0 away from them, soft in between.
 #[derive(Clone, Copy, Debug, PartialEq)]

@@ -1,5 +1,7 @@
 //! What a grid can carry.
 
+use crate::smooth::smooth;
+
 /// Features are gone when they are as small as 2 cells (Nyquist) and there in full from
 /// 4 cells on.
 const FADE_CELLS: (f64, f64) = (2.0, 4.0);
@@ -8,6 +10,5 @@ const FADE_CELLS: (f64, f64) = (2.0, 4.0);
 /// fades it by this towards its mean: so a coarse grid shows the blurred fine one and
 /// nothing that flickers from one resolution to the next.
 pub fn carried(cells: f64) -> f32 {
-    let t = ((cells - FADE_CELLS.0) / (FADE_CELLS.1 - FADE_CELLS.0)).clamp(0.0, 1.0);
-    (t * t * (3.0 - 2.0 * t)) as f32
+    smooth((cells - FADE_CELLS.0) / (FADE_CELLS.1 - FADE_CELLS.0)) as f32
 }

@@ -2,6 +2,7 @@
 //! lattice, how noise changes over time, and loops over many places.
 
 use super::hash::hash;
+use crate::smooth::smooth;
 
 /// A place in a lattice: the cell, and where in it.
 #[derive(Clone, Copy, Debug)]
@@ -44,7 +45,7 @@ impl Age {
         Self {
             seed: at(moment),
             next: at(moment + 1.0),
-            blend: t * t * (3.0 - 2.0 * t),
+            blend: smooth(t),
         }
     }
 

@@ -1,6 +1,7 @@
 //! Letting the land sink away towards the border.
 
 use crate::noise::FractalNoise;
+use crate::smooth::smooth;
 use crate::{Cancelled, Extent, Frame, Grid, Run};
 
 /// Which borders the land sinks towards.
@@ -65,8 +66,7 @@ impl FallOff {
                 // Noise only ever takes land away: none is left at the border.
                 let bite = (0.5 + NOISE_REACH * f64::from(*value)).clamp(0.0, 1.0);
                 let bite_m = self.ragged_m * bite;
-                let t = ((inside_m - bite_m) / self.width_m).clamp(0.0, 1.0);
-                *value = (t * t * (3.0 - 2.0 * t)) as f32;
+                *value = smooth((inside_m - bite_m) / self.width_m) as f32;
             }
         });
         Ok(weight)

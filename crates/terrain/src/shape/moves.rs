@@ -6,6 +6,7 @@
 
 use crate::grid::Sampler;
 use crate::noise::{Basis, FractalNoise, hash, unit};
+use crate::smooth::smooth;
 use crate::{Cancelled, Frame, Grid, Run};
 
 /// Where to look.
@@ -159,8 +160,7 @@ impl Move {
 
 /// 1 in the middle of a circle, 0 from its rim on.
 fn hold(distance_m: f64, radius_m: f64) -> f64 {
-    let t = (1.0 - distance_m / radius_m).clamp(0.0, 1.0);
-    t * t * (3.0 - 2.0 * t)
+    smooth(1.0 - distance_m / radius_m)
 }
 
 fn pulled(centre_m: (f64, f64), radius_m: f64, share: f64, x_m: f64, y_m: f64) -> (f64, f64) {

@@ -1,7 +1,7 @@
 //! Plain shapes: cone, dome, ridge, crater, plateau, gradients.
 
 use super::Placement;
-use crate::mask::smooth;
+use crate::smooth::smooth;
 use crate::{Cancelled, Frame, Grid, Run};
 
 /// Which shape. All stand in u and v from −1 to 1.

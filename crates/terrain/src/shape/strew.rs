@@ -7,6 +7,7 @@
 use rayon::prelude::*;
 
 use crate::noise::{hash, unit};
+use crate::smooth::smooth;
 use crate::{Cancelled, Extent, Frame, Grid, Run};
 
 /// How copies are laid out.
@@ -239,8 +240,7 @@ impl Strew {
                 let v = (dx * sin + dy * cos) * 2.0 / (copy.size_m * self.slimness);
                 let inside = 1.0 - u.abs().max(v.abs());
                 if inside > 0.0 {
-                    let soft = (inside / self.soft_edge.max(1e-6)).min(1.0);
-                    let soft = (soft * soft * (3.0 - 2.0 * soft)) as f32;
+                    let soft = smooth(inside / self.soft_edge.max(1e-6)) as f32;
                     sum += soft * shape(copy, u, v);
                     covered += soft;
                 }

@@ -42,6 +42,25 @@ fn a_plane_survives_resampling_both_ways() {
     assert_close(&middle(&fine, &finer), &middle(&fine, &plane(&fine)), 2e-3);
 }
 
+/// Blocks hold every value of theirs, and one cell at each end of what they say.
+#[test]
+fn blocks_say_how_low_and_high_they_are() {
+    let land = hills(&frame(101), 900.0, 4);
+    let blocks = land.ranges_of_blocks(8);
+    assert_eq!(
+        (blocks.cols(), blocks.rows()),
+        (13, land.rows().div_ceil(8))
+    );
+    for r in 0..blocks.rows() {
+        for c in 0..blocks.cols() {
+            let cols = 8.min(land.cols() - 8 * c);
+            let rows = 8.min(land.rows() - 8 * r);
+            let (low, high) = land.cropped(8 * c, 8 * r, cols, rows).range();
+            assert_eq!(blocks.at(c, r), [low, high]);
+        }
+    }
+}
+
 #[test]
 fn averaging_to_half_is_halving() {
     let fine = frame(96);

@@ -1,8 +1,5 @@
 import { sizeOf, type Picture } from "../../live/picture";
 
-/** Cells along each side of a block whose lowest and highest cell are known. */
-const BLOCK = 8;
-
 /** How low and high the land is in any part of it, in widths of the land. */
 export interface HeightBounds {
   width_m: number;
@@ -15,23 +12,15 @@ export interface HeightBounds {
 /** Bounds of the land, or of the sea on it, for drawing it; what covers add to its
  * form takes it up or down by `lift_m` at most. */
 export function heightBounds(picture: Picture, exaggeration: number, lift_m: number): HeightBounds {
-  const { cols, rows, sea_level_m } = picture.header;
+  const { cols, rows, sea_level_m, block } = picture.header;
   const { width, depth } = sizeOf(picture);
   const scale = exaggeration / width;
-  const across = Math.ceil(cols / BLOCK);
-  const down = Math.ceil(rows / BLOCK);
-  const heightAt = (row: number, col: number) =>
-    Math.max(picture.heights[row * cols + col] ?? 0, sea_level_m) * scale;
-  const lows = new Float32Array(across * down).fill(Infinity);
-  const highs = new Float32Array(across * down).fill(-Infinity);
-  for (let row = 0; row < rows; row++) {
-    for (let col = 0; col < cols; col++) {
-      const block = Math.floor(row / BLOCK) * across + Math.floor(col / BLOCK);
-      const height = heightAt(row, col);
-      lows[block] = Math.min(lows[block] ?? 0, height);
-      highs[block] = Math.max(highs[block] ?? 0, height);
-    }
-  }
+  const across = Math.ceil(cols / block);
+  const down = Math.ceil(rows / block);
+  const shown = (height: number | undefined) => Math.max(height ?? 0, sea_level_m) * scale;
+  const heightAt = (row: number, col: number) => shown(picture.heights[row * cols + col]);
+  const lowAt = (row: number, col: number) => shown(picture.bounds[2 * (row * across + col)]);
+  const highAt = (row: number, col: number) => shown(picture.bounds[2 * (row * across + col) + 1]);
   const lift = lift_m * scale;
   const clamp = (v: number, high: number) => Math.min(high, Math.max(0, v));
   /** Of parts smaller than a block the cells themselves, and those that the surface
@@ -53,18 +42,18 @@ export function heightBounds(picture: Picture, exaggeration: number, lift_m: num
   return {
     width_m: width,
     depth: depth / width,
-    highest: highs.reduce((most, high) => Math.max(most, high), -Infinity) + lift,
+    highest: shown(picture.header.high_m) + lift,
     range(x, z, size) {
-      if (size * cols <= BLOCK) return close(x, z, size);
+      if (size * cols <= block) return close(x, z, size);
       // A block more on each side: between cells the surface swings a little.
-      const first = (v: number) => Math.floor((v * cols) / BLOCK) - 1;
+      const first = (v: number) => Math.floor((v * cols) / block) - 1;
       const [left, right] = [first(x + 0.5), first(x + 0.5 + size) + 2];
       const [top, bottom] = [first(z + depth / width / 2), first(z + depth / width / 2 + size) + 2];
       let [low, high] = [Infinity, -Infinity];
       for (let r = clamp(top, down - 1); r <= clamp(bottom, down - 1); r++) {
         for (let c = clamp(left, across - 1); c <= clamp(right, across - 1); c++) {
-          low = Math.min(low, lows[r * across + c] ?? 0);
-          high = Math.max(high, highs[r * across + c] ?? 0);
+          low = Math.min(low, lowAt(r, c));
+          high = Math.max(high, highAt(r, c));
         }
       }
       return [low - lift, high + lift];

@@ -3,7 +3,7 @@
 use super::Texel;
 use super::tiling::{cells, gradient, layers};
 use crate::ground::Colour;
-use crate::mask::smooth;
+use crate::smooth::smooth;
 
 /// A kind of ground that ships with the program.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
