@@ -14,7 +14,6 @@ use super::plan::Plan;
 use super::readings::{Beneath, LookedAt};
 use super::{Assets, CacheUse, GrowError, Land, Site, State};
 use crate::document::{Cells, LAND, Mask, Reading, Recipe, Step, Strand, Term};
-use crate::steps::Operation;
 
 /// Grows recipes and remembers what it grew.
 pub struct Grower {
@@ -294,10 +293,11 @@ impl<'a> Growth<'a> {
             }
             let step = &strand.steps[k];
             to_grow.push((k, key, frame));
-            if let Operation::TakeIn(take_in) = &step.operation {
+            let operation = &step.operation;
+            if let (Some(name), None) = (operation.takes_in(), operation.takes_in_on()) {
                 // What is taken in does not depend on what is below: both at once.
                 let below = || self.state(strand, k, &self.wide(step, &frame));
-                let taken = || self.taken(&take_in.strand, &frame);
+                let taken = || self.taken(name, &frame);
                 let (below, taken) = rayon::join(below, taken);
                 taken?;
                 break below?;
