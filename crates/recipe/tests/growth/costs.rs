@@ -106,6 +106,34 @@ fn far_movements_name_how_far() {
     }
 }
 
+/// Land that is grown only because a step looks far around is that step's to answer for.
+#[test]
+fn land_far_around_is_put_down_to_who_looks_there() {
+    let hills = json!({ "noise": { "octaves": 16 } });
+    let far = json!({
+        "strew": { "least_m": 1, "greatest_m": 40_000, "count": 3, "keep_ground": false },
+    });
+    let mut document = with_steps(&[("Hills", hills), ("Far", far)]);
+    let budget = Budget {
+        bytes: GIB,
+        work: 1e7,
+    };
+    let fits = |document: &Value| {
+        let recipe = Recipe::from_value(document.clone()).expect("it is valid");
+        Grower::within(budget, 1 << 20).allows(&recipe, &frame(&recipe, 48))
+    };
+    let refused = fits(&document).expect_err("too much land");
+    assert_eq!(refused.owner, "step ‘Far’", "{refused}");
+    let fit = refused.parameter.clone().expect("a parameter");
+    assert_eq!(fit.name, "greatest_m", "{refused}");
+    let mut place = |value: f64| {
+        *document.pointer_mut(&fit.pointer).expect("there") = json!(value);
+        fits(&document).is_ok()
+    };
+    assert!(place(fit.fits), "{refused}");
+    assert!(!place(fit.fits + 0.2 * (fit.value - fit.fits)), "{refused}");
+}
+
 #[test]
 fn what_takes_too_long_is_refused_as_well() {
     let long = json!({ "strew": { "count": 200_000, "least_m": 90_000, "greatest_m": 100_000 } });

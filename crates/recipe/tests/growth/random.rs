@@ -2,13 +2,14 @@
 //! window and for any number of threads.
 
 use proptest::prelude::*;
-use recipe::Recipe;
+use recipe::grow::Budget;
 use recipe::steps::kind_sheets;
+use recipe::{GrowError, Grower, Recipe};
 use serde_json::{Value, json};
-use terrain::Grid;
+use terrain::{Grid, Run};
 
-use crate::generated::{any_operation, any_step};
-use crate::support::{frame, grown, with_steps};
+use crate::generated::{Reach, any_operation, any_step};
+use crate::support::{assets, frame, grown, with_steps};
 
 /// A recipe with these steps on a strand of noise, and one to take in.
 fn recipe_of(steps: Vec<Value>) -> Option<Recipe> {
@@ -86,7 +87,7 @@ fn every_kind_is_finite_and_the_same_in_any_window() {
     let mut runner = TestRunner::deterministic();
     for sheet in kind_sheets() {
         let kind = sheet.kind;
-        let operations = any_operation(sheet);
+        let operations = any_operation(sheet, Reach::Sliders);
         let mut grown = 0;
         for _ in 0..60 {
             let operation = operations.new_tree(&mut runner).expect("a value").current();
@@ -102,4 +103,56 @@ fn every_kind_is_finite_and_the_same_in_any_window() {
         }
         assert!(grown > 0, "no parameters of {kind} were valid");
     }
+}
+
+/// Whatever the schema allows grows finite, the same in a window and on one thread, or is
+/// refused by name before anything is begun: no value brings it down.
+#[test]
+fn whatever_a_schema_allows_grows_or_is_refused_by_name() {
+    use proptest::strategy::ValueTree;
+    use proptest::test_runner::TestRunner;
+    /// Recipes of each kind.
+    const TRIES: usize = 24;
+    let budget = Budget {
+        bytes: 400e6,
+        work: 20e6,
+    };
+    let (assets, mut runner) = (assets(), TestRunner::deterministic());
+    let (mut grew, mut refused) = (0, 0);
+    for sheet in kind_sheets() {
+        let kind = sheet.kind;
+        let operations = any_operation(sheet, Reach::Schema);
+        let mut grew_here = 0;
+        for _ in 0..TRIES {
+            let operation = operations.new_tree(&mut runner).expect("a value").current();
+            let step = json!({ "name": kind, "do": operation });
+            let Some(recipe) = recipe_of(vec![step]) else {
+                continue;
+            };
+            let whole = frame(&recipe, 48);
+            let grower = Grower::within(budget, 1 << 26);
+            let land = grower.land(&recipe, &assets, &whole, Run::to_the_end());
+            match land {
+                Ok(land) => {
+                    let heights = land.heights();
+                    let finite = heights.check_finite();
+                    assert!(finite.is_ok(), "{finite:?}: {operation}");
+                    let window = whole.window(9, 5, 30, 20);
+                    let part = grower.land(&recipe, &assets, &window, Run::to_the_end());
+                    let part = part.expect("a part costs no more").heights();
+                    assert_same_bits(&part, &heights.cropped(9, 5, 30, 20), kind);
+                    grew_here += 1;
+                }
+                Err(GrowError::TooCostly(told)) => {
+                    assert_eq!(told.owner, format!("step ‘{kind}’"), "{operation}");
+                    refused += 1;
+                }
+                Err(error) => panic!("{error}: {operation}"),
+            }
+        }
+        assert!(grew_here > 0, "none of {kind} grew");
+        grew += grew_here;
+    }
+    println!("{grew} grew, {refused} were refused");
+    assert!(refused > 50, "{refused} were refused");
 }

@@ -57,16 +57,16 @@ fn bumps() -> Grid {
     })
 }
 
+/// What generated steps read.
+pub fn assets() -> TestAssets {
+    TestAssets::with_dem(bumps())
+}
+
 /// Heights of `recipe` on `frame`, from a cold start.
 pub fn grown(recipe: &Recipe, frame: &Frame) -> Grid {
     let grower = Grower::new(1 << 28);
     grower
-        .land(
-            recipe,
-            &TestAssets::with_dem(bumps()),
-            frame,
-            Run::to_the_end(),
-        )
+        .land(recipe, &assets(), frame, Run::to_the_end())
         .expect("a checked recipe grows")
         .heights()
 }

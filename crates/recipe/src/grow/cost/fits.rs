@@ -4,7 +4,7 @@ use serde_json::Value;
 use terrain::Frame;
 
 use super::walk::{Found, Owner, Walk};
-use super::{Budget, Fit, Size, TooCostly, Wanted};
+use super::{Budget, Excess, Fit, Size, TooCostly, Wanted};
 use crate::document::Recipe;
 
 /// What goes beyond the budget, in words, and the least change that would not.
@@ -16,7 +16,13 @@ pub(super) fn explained(
     found: Found,
 ) -> TooCostly {
     let (owner, pointer) = named(recipe, found.owner);
-    let parameter = pointer.and_then(|at| nearest(recipe, budget, &found, &at));
+    let all_of_it = found.around || matches!(found.excess, Excess::Work(_));
+    let fits = |changed: &Recipe| match all_of_it {
+        // What it takes itself may be little, and work is that of all steps together.
+        true => Walk::over(changed, budget, wanted, Size::of(frame)).is_ok(),
+        false => Walk::of_owner_alone(changed, budget, found.owner, found.on).is_ok(),
+    };
+    let parameter = pointer.and_then(|at| nearest(recipe, &fits, &at));
     let cells = match parameter {
         Some(_) => None,
         None => fewer_cells(recipe, budget, wanted, frame),
@@ -62,14 +68,13 @@ const HALVINGS: u32 = 24;
 
 /// The parameter of what is found that has to change least, and its nearest value
 /// that fits.
-fn nearest(recipe: &Recipe, budget: Budget, found: &Found, at: &str) -> Option<Fit> {
+fn nearest(recipe: &Recipe, allowed: &dyn Fn(&Recipe) -> bool, at: &str) -> Option<Fit> {
     let document = serde_json::to_value(recipe).ok()?;
     let mut numbers = Vec::new();
     numbers_in(document.pointer(at)?, at, &mut numbers);
     let fits = |pointer: &str, value: f64| {
         let changed = with(&document, pointer, value)?;
-        let fits = Walk::of_owner_alone(&changed, budget, found.owner, found.on).is_ok();
-        Some(fits)
+        Some(allowed(&changed))
     };
     let mut best: Option<(f64, Fit)> = None;
     for (pointer, value) in numbers {

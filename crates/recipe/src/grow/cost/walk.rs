@@ -34,6 +34,9 @@ pub(super) struct Found {
     pub(super) excess: Excess,
     /// The cells on which the owner was looked at.
     pub(super) on: Size,
+    /// Whether what is too much is the land below it, of which it needs so much more
+    /// around than is asked for.
+    pub(super) around: bool,
 }
 
 /// A state that is needed: a strand, how many of its steps, on which cells.
@@ -50,8 +53,14 @@ pub(super) struct Walk<'r> {
     masks_seen: HashSet<(usize, (usize, usize), [u64; 3])>,
     work: f64,
     /// Whoever takes most work, and how much.
-    hardest: (Owner, f64, Size),
+    hardest: (Found, f64),
+    /// The step that has made the land below it so much larger, and how many times.
+    widest: Option<(Owner, f64)>,
 }
+
+/// Land that is so many times larger than what is asked for is put down to whoever
+/// needs it.
+const MUCH_WIDER: f64 = 3.0;
 
 /// Results of which a growth may keep account: more would be a riddle, not a recipe.
 const MOST_WAYS: usize = 100_000;
@@ -124,7 +133,16 @@ impl<'r> Walk<'r> {
             seen: HashSet::new(),
             masks_seen: HashSet::new(),
             work: 0.0,
-            hardest: (Owner::Land, 0.0, size),
+            hardest: (
+                Found {
+                    owner: Owner::Land,
+                    excess: Excess::Work(0.0),
+                    on: size,
+                    around: false,
+                },
+                0.0,
+            ),
+            widest: None,
         }
     }
 
@@ -140,20 +158,30 @@ impl<'r> Walk<'r> {
     }
 
     fn charge(&mut self, owner: Owner, on: Size, cost: Cost) -> Result<(), Box<Found>> {
-        let found = |owner, excess, on| Err(Box::new(Found { owner, excess, on }));
+        let blamed = self.widest.filter(|(_, times)| *times > MUCH_WIDER);
+        let found = |excess| Found {
+            owner: blamed.map_or(owner, |(owner, _)| owner),
+            excess,
+            on,
+            around: blamed.is_some(),
+        };
         if cost.bytes > self.budget.bytes {
-            return found(owner, Excess::Bytes(cost.bytes), on);
-        }
-        if cost.work > self.hardest.1 {
-            self.hardest = (owner, cost.work, on);
+            return Err(Box::new(found(Excess::Bytes(cost.bytes))));
         }
         self.work += cost.work;
+        let by_now = found(Excess::Work(self.work));
+        if cost.work > self.hardest.1 {
+            self.hardest = (by_now, cost.work);
+        }
         if self.work > self.budget.work {
-            let (owner, _, on) = self.hardest;
-            return found(owner, Excess::Work(self.work), on);
+            let excess = by_now.excess;
+            return Err(Box::new(Found {
+                excess,
+                ..self.hardest.0
+            }));
         }
         if self.seen.len() + self.masks_seen.len() > MOST_WAYS {
-            return found(owner, Excess::Ways, on);
+            return Err(Box::new(found(Excess::Ways)));
         }
         Ok(())
     }
@@ -161,11 +189,17 @@ impl<'r> Walk<'r> {
     fn all_needed(&mut self) -> Result<(), Box<Found>> {
         while let Some((strand, steps, mut size)) = self.needed.pop() {
             let all = &self.recipe.strands[strand].steps[..steps];
+            self.widest = None;
             for (k, _) in all.iter().enumerate().rev().filter(|(_, step)| step.on) {
                 if !self.seen.insert((strand, k, size.key())) {
                     break;
                 }
-                size = self.step(strand, k, size)?;
+                let wide = self.step(strand, k, size)?;
+                let times = wide.cells() / size.cells();
+                if self.widest.is_none_or(|(_, known)| times > known) {
+                    self.widest = Some((Owner::Step(strand, k), times));
+                }
+                size = wide;
             }
         }
         Ok(())
