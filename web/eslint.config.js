@@ -5,6 +5,7 @@ import tseslint from "typescript-eslint";
 export default tseslint.config(
   { ignores: ["dist", "src/api/schema.d.ts"] },
   js.configs.recommended,
+  { files: ["scripts/**"], languageOptions: { globals: { process: "readonly" } } },
   ...tseslint.configs.strict,
   reactHooks.configs.flat["recommended-latest"],
 );

@@ -23,6 +23,9 @@ pub enum DeliverError {
     /// The recipe did not grow.
     #[error(transparent)]
     Grow(#[from] GrowError),
+    /// No step of the land leaves what was ordered.
+    #[error("no step of this land leaves ‘{0}’")]
+    NotLeft(&'static str),
     /// A file could not be written.
     #[error("{}: {source}", path.display())]
     Write {
@@ -82,6 +85,15 @@ pub fn deliver(
         tile,
         layers,
     } = order;
+    let left = recipe.leaves();
+    for layer in layers {
+        match layer {
+            Layer::Left(product) if !left.contains(product) => {
+                return Err(DeliverError::NotLeft(product.name()));
+            }
+            _ => {}
+        }
+    }
     let frame = Frame::with_cells(recipe.extent.into(), cells);
     let growing = |share| report(GROWING * share);
     let land = grower.land(recipe, assets, &frame, run.reporting(&growing))?;
@@ -152,6 +164,12 @@ fn write_land(
         Layer::Recipe => {
             let text = recipe.to_json();
             folder.write("recipe.json", |out| Ok(out.write_all(text.as_bytes())?))
+        }
+        Layer::Left(product) => {
+            // A step that is set so that it leaves nothing has nothing of it everywhere.
+            let none = || Grid::filled(frame.cols, frame.rows, 0.0);
+            let field = land.product(product).unwrap_or_else(none);
+            write_tiff(folder, product.name(), &field, &frame, tiling)
         }
         _ => unreachable!("a map of the ground"),
     }

@@ -1,10 +1,10 @@
 //! What can be delivered.
 
-use serde::{Deserialize, Serialize};
+use recipe::Recipe;
+use recipe::document::Product;
 
 /// One thing that can be delivered.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
-#[serde(rename_all = "snake_case")]
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Layer {
     /// `height.tif`: heights in metres, float32 GeoTIFF.
     Height,
@@ -39,10 +39,13 @@ pub enum Layer {
     Plan,
     /// `recipe.json`: the recipe itself.
     Recipe,
+    /// `wear.tif`, `depth.tif` …: a field that the land's steps have left, in its own
+    /// unit, float32 GeoTIFF.
+    Left(Product),
 }
 
 impl Layer {
-    /// All layers, in the order in which they are written.
+    /// What can be delivered of every landscape, in the order in which it is written.
     pub const ALL: [Self; 15] = [
         Self::Height,
         Self::Height16,
@@ -60,6 +63,12 @@ impl Layer {
         Self::Plan,
         Self::Recipe,
     ];
+
+    /// All that can be delivered of this landscape.
+    pub fn of(recipe: &Recipe) -> Vec<Self> {
+        let left = recipe.leaves().into_iter().map(Self::Left);
+        Self::ALL.into_iter().chain(left).collect()
+    }
 
     /// Its name on the command line and in requests.
     pub fn name(self) -> &'static str {
@@ -79,6 +88,7 @@ impl Layer {
             Self::Hillshade => "hillshade",
             Self::Plan => "plan",
             Self::Recipe => "recipe",
+            Self::Left(product) => product.name(),
         }
     }
 
@@ -100,6 +110,7 @@ impl Layer {
             Self::Hillshade => "Hillshade, PNG",
             Self::Plan => "Plan under the sun, PNG",
             Self::Recipe => "The recipe, JSON",
+            Self::Left(product) => product.declared().title,
         }
     }
 
@@ -121,6 +132,8 @@ impl Layer {
 
     /// The layer called `name`.
     pub fn named(name: &str) -> Option<Self> {
-        Self::ALL.into_iter().find(|layer| layer.name() == name)
+        let left = Product::fields().map(Self::Left);
+        let mut all = Self::ALL.into_iter().chain(left);
+        all.find(|layer| layer.name() == name)
     }
 }

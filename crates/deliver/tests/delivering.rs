@@ -5,9 +5,10 @@ use std::path::Path;
 
 use deliver::{Layer, Order, deliver};
 use formats::{Limits, Picture, read_picture};
+use recipe::document::Product;
 use recipe::grow::NoAssets;
 use recipe::{Grower, Recipe};
-use terrain::Run;
+use terrain::{Frame, Grid, Run};
 
 const DEMO: &str = include_str!("../../../demo/hollin-fjord.json");
 
@@ -40,6 +41,57 @@ const MAPS: [Layer; 9] = [
     Layer::Displacement,
     Layer::Plan,
 ];
+
+/// What steps leave comes as a map of its own: the field itself, in its unit.
+#[test]
+fn what_steps_leave_is_delivered_as_they_left_it() {
+    let dir = tempfile::tempdir().expect("a folder");
+    let recipe = Recipe::from_json(DEMO).expect("the demo is valid");
+    let layers = Layer::of(&recipe);
+    let left: Vec<Layer> = layers.into_iter().skip(Layer::ALL.len()).collect();
+    assert!(left.len() >= 4, "{left:?}");
+    written(96, None, &left, dir.path());
+    let grower = Grower::new(1 << 28);
+    let frame = Frame::with_cells(recipe.extent.into(), 96);
+    let land = grower.land(&recipe, &NoAssets, &frame, Run::to_the_end());
+    let land = land.expect("it grows");
+    let mut something = 0;
+    for layer in left {
+        let path = dir.path().join(format!("{}.tif", layer.name()));
+        let Layer::Left(product) = layer else {
+            panic!("{layer:?} is no field");
+        };
+        // Beds of rock that are off leave nothing.
+        let none = Grid::filled(frame.cols, frame.rows, 0.0);
+        let field = land.product(product).unwrap_or(none);
+        something += usize::from(field.range().1 > 0.0);
+        assert_eq!(read(&path).channels, [field], "{}", path.display());
+    }
+    assert!(something >= 4, "{something} maps have something on them");
+}
+
+/// What nothing leaves is refused by name before anything is grown or written.
+#[test]
+fn what_no_step_leaves_is_refused() {
+    let dir = tempfile::tempdir().expect("a folder");
+    let recipe = Recipe::from_json(DEMO).expect("the demo is valid");
+    let known = recipe.leaves();
+    let missing = Product::fields().find(|product| !known.contains(product));
+    let missing = missing.expect("the demo does not have everything");
+    let order = Order {
+        recipe: &recipe,
+        assets: &NoAssets,
+        cells: 64,
+        tile: None,
+        layers: &[Layer::Height, Layer::Left(missing)],
+    };
+    let out = dir.path().join("files");
+    let grower = Grower::new(1 << 20);
+    let refused = deliver(&grower, order, &out, &|_| (), Run::to_the_end());
+    let said = refused.expect_err("refused").to_string();
+    assert!(said.contains(missing.name()), "{said}");
+    assert!(!out.exists(), "nothing was written");
+}
 
 /// Tiles put side by side are the map in one file, bit for bit.
 #[test]

@@ -81,7 +81,8 @@ impl Exports {
         self.shares().get(&id).copied()
     }
 
-    /// Wants the head of a landscape exported.
+    /// Wants the head of a landscape exported; all that there is of it when no layers
+    /// are named.
     pub(crate) async fn begin(
         state: &AppState,
         landscape: Uuid,
@@ -92,6 +93,12 @@ impl Exports {
         let head = head.ok_or(ApiError::NotFound("landscape"))?;
         let grower = state.grower.allowing(state.grower.budget().of_export());
         let document = head.document;
+        let all = Layer::of(&document.recipe);
+        if let Some(missing) = layers.iter().find(|layer| !all.contains(layer)) {
+            let missing = DeliverError::NotLeft(missing.name());
+            return Err(ApiError::BadRequest(missing.to_string()));
+        }
+        let layers = if layers.is_empty() { all } else { layers };
         let allowed = state.compute.run(Class::Preview, move |_| {
             let recipe = &document.recipe;
             grower.allows(recipe, &Frame::with_cells(recipe.extent.into(), size.cells))
@@ -233,6 +240,7 @@ impl Exports {
         match made.await? {
             Ok(bytes) => Ok(bytes as i64),
             Err(DeliverError::Grow(error)) => Err(error.into()),
+            Err(error @ DeliverError::NotLeft(_)) => Err(ApiError::BadRequest(error.to_string())),
             Err(error) => {
                 // Where on this machine is nobody else's business.
                 tracing::error!(%error, "an export cannot be written");

@@ -2294,6 +2294,8 @@ export interface components {
         };
         /** @description The header of a picture. */
         PictureHeader: {
+            /** @description Cells along each side of a block of the plane `bounds`. */
+            block: number;
             /** @description Most bytes that may be kept. */
             cache_budget: number;
             /** @description Bytes of results that are kept. */
@@ -2367,7 +2369,8 @@ export interface components {
             /** @description Number of bytes. */
             bytes: number;
             /**
-             * @description `heights` (f32, metres), `slope` (u8, half degrees), `ground` (u8,
+             * @description `heights` (f32, metres), `bounds` (2 × f32, metres: the lowest and the highest of
+             *     each block of cells), `slope` (u8, half degrees), `ground` (u8,
              *     index of the strongest cover), `second` (u8, of the next), `second_share`
              *     (u8, what that one has of both, 255 is all), `colour` (3 × u8, sRGB), `sunlit` (u8, 255 is full
              *     sun straight on), `mask` (u8, 255 is 1),

@@ -5,6 +5,9 @@ import { toast } from "sonner";
 import { answered, api } from "../api/client";
 import type { ExportStatus } from "../api/types";
 import { useCatalogue } from "../api/useCatalogue";
+import { useKinds } from "../api/useKinds";
+import { productsOf } from "../live/products";
+import { LAND, useRecipe } from "../live/recipe";
 import { useSession } from "../live/session";
 
 const SIZES = [256, 512, 1024, 2048, 4096, 8192, 16384];
@@ -16,12 +19,25 @@ function isGoingOn(status: ExportStatus | undefined): boolean {
   return status?.state === "queued" || status?.state === "running";
 }
 
+/** What can be delivered of this land: with what its steps leave, by field. */
+function useLayers(): { name: string; title: string }[] {
+  const { layers, fields } = useCatalogue();
+  const kinds = useKinds();
+  const steps = useRecipe()?.strands.find((strand) => strand.name === LAND)?.steps ?? [];
+  const left = productsOf(
+    steps.filter((step) => step.on ?? true),
+    kinds,
+  );
+  const maps = fields.filter(({ name }) => left.includes(name));
+  return [...layers, ...maps.map(({ name, title }) => ({ name, title: `${title}, GeoTIFF` }))];
+}
+
 /** Files for other software: what, how large, and the way to them. */
 export function DeliverPanel() {
   const landscape = useSession((state) => state.landscape);
   const [cells, setCells] = useState(1024);
   const [tile, setTile] = useState<number | null>(null);
-  const { layers: known } = useCatalogue();
+  const known = useLayers();
   // What is not wanted.
   const [left, setLeft] = useState<string[]>([]);
   const layers = known.map(({ name }) => name).filter((name) => !left.includes(name));

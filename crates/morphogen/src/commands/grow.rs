@@ -6,6 +6,7 @@ use std::path::PathBuf;
 use anyhow::anyhow;
 use clap::{Args, ValueEnum};
 use deliver::{DeliverError, Delivered, Layer, Order, deliver};
+use recipe::document::Product;
 use recipe::view::LedgerSums;
 use recipe::{GrowError, Grower, Recipe};
 use serde_json::{Value, json};
@@ -32,7 +33,8 @@ pub struct Grow {
     out: PathBuf,
     /// What to write, separated by commas: height, height16, slope, weights,
     /// albedo, normal, normal_down, roughness, displacement, occlusion, id,
-    /// covers, hillshade, plan, recipe [default: all]
+    /// covers, hillshade, plan, recipe, and fields that the steps of the land
+    /// leave, such as wear, deposit, depth, rock [default: all]
     #[arg(long, value_delimiter = ',', value_parser = parse_layer)]
     only: Vec<Layer>,
     /// Folder with the imported files that the recipe names [default: the recipe's own]
@@ -60,7 +62,9 @@ enum Report {
 
 fn parse_layer(name: &str) -> Result<Layer, String> {
     Layer::named(name).ok_or_else(|| {
-        let names: Vec<_> = Layer::ALL.iter().map(|layer| layer.name()).collect();
+        let left = Product::fields().map(Layer::Left);
+        let all = Layer::ALL.into_iter().chain(left);
+        let names: Vec<_> = all.map(Layer::name).collect();
         format!("expected one of {}", names.join(", "))
     })
 }
@@ -69,7 +73,7 @@ impl Grow {
     pub fn run(self) -> Result<(), Failure> {
         let (recipe, assets) = read_recipe(&self.recipe, self.assets)?;
         let layers = if self.only.is_empty() {
-            Layer::ALL.to_vec()
+            Layer::of(&recipe)
         } else {
             self.only
         };
@@ -88,7 +92,8 @@ impl Grow {
             deliver(&grower, order, &self.out, &report, Run::to_the_end())
         });
         let delivered = delivered.map_err(|error| match error {
-            DeliverError::Grow(GrowError::MissingAsset { .. } | GrowError::TooCostly(_)) => {
+            DeliverError::NotLeft(_)
+            | DeliverError::Grow(GrowError::MissingAsset { .. } | GrowError::TooCostly(_)) => {
                 Failure::Input(anyhow!(error))
             }
             other => Failure::Other(anyhow!(other)),

@@ -8,7 +8,8 @@ use terrain::Extent;
 use terrain::light::Sun;
 
 use super::{
-    Cover, CoverMaterial, Finish, Mask, NamedMask, Reading, RecipeError, Step, check, versions,
+    Cover, CoverMaterial, Finish, Mask, NamedMask, Product, Reading, RecipeError, Step, check,
+    versions,
 };
 
 /// The strand that ends as the terrain.
@@ -224,6 +225,14 @@ impl Recipe {
             .iter()
             .filter_map(|cover| cover.gradient.as_ref());
         gradients.map(|gradient| &gradient.by)
+    }
+
+    /// Fields that the steps of the land leave for others, in the order of their names.
+    pub fn leaves(&self) -> BTreeSet<Product> {
+        let steps = self.strand(LAND).map_or(&[][..], |land| &land.steps);
+        let on = steps.iter().filter(|step| step.on);
+        let left = on.flat_map(|step| step.operation.products().iter().copied());
+        left.filter(|product| product.field().is_some()).collect()
     }
 
     /// Every imported file that the recipe names.

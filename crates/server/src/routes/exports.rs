@@ -74,11 +74,6 @@ async fn begin(
             .ok_or_else(|| ApiError::BadRequest(format!("there is no layer called ‘{name}’")))
     };
     let layers: Vec<Layer> = new.layers.iter().map(named).collect::<Result<_, _>>()?;
-    let layers = if layers.is_empty() {
-        Layer::ALL.to_vec()
-    } else {
-        layers
-    };
     let size = Size {
         cells: new.cells,
         tile: new.tile,

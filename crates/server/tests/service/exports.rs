@@ -24,7 +24,12 @@ async fn finished(service: &Service, id: &str) -> Value {
 async fn an_export_can_be_fetched_and_read() {
     let service = Service::start().await;
     let path = format!("/api/landscapes/{}/exports", service.demo().await);
-    let layers = json!(["height", "weights", "recipe"]);
+    let layers = json!(["height", "snow_depth_of_the_moon"]);
+    let refused = service
+        .post(&path, &json!({ "cells": 96, "layers": layers }))
+        .await;
+    assert_eq!(refused.status(), StatusCode::BAD_REQUEST);
+    let layers = json!(["height", "wear", "weights", "recipe"]);
     let begun = service
         .post(&path, &json!({ "cells": 96, "layers": layers }))
         .await;
@@ -54,6 +59,7 @@ async fn an_export_can_be_fetched_and_read() {
     let expected = [
         "height.tif",
         "recipe.json",
+        "wear.tif",
         "weights-1.png",
         "weights-2.png",
         "weights.json",
