@@ -1,8 +1,8 @@
-//! A heightfield from a file, whatever its format.
+//! Heightfields and pictures, as they come from files.
 
 use terrain::Grid;
 
-use crate::{Limits, ReadError, ascii_grid, geotiff, jpeg, png_image};
+use crate::ReadError;
 
 /// What the numbers in a file mean.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -40,26 +40,6 @@ pub struct Heightfield {
     pub format: &'static str,
 }
 
-/// Reads a heightfield, whichever of the formats it is in.
-///
-/// # Errors
-/// [`ReadError`] says what is wrong with the file.
-pub fn read_heightfield(bytes: &[u8], limits: Limits) -> Result<Heightfield, ReadError> {
-    let heightfield = match bytes {
-        [b'I', b'I', 42 | 43, 0, ..] | [b'M', b'M', 0, 42 | 43, ..] => {
-            geotiff::read(bytes, limits)?
-        }
-        [0x89, b'P', b'N', b'G', ..] => png_image::read(bytes, limits)?,
-        _ if ascii_grid::looks_like_one(bytes) => ascii_grid::read(bytes, limits)?,
-        _ => return Err(ReadError::UnknownFormat),
-    };
-    heightfield
-        .values
-        .check_finite()
-        .map_err(ReadError::NotFinite)?;
-    Ok(heightfield)
-}
-
 /// A picture from a file: one to four grids of one size.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Picture {
@@ -68,21 +48,6 @@ pub struct Picture {
     pub channels: Vec<Grid>,
     /// What they mean.
     pub units: Units,
-}
-
-/// Reads a picture: PNG or JPEG in grey or colour, or any heightfield.
-///
-/// # Errors
-/// [`ReadError`] says what is wrong with the file.
-pub fn read_picture(bytes: &[u8], limits: Limits) -> Result<Picture, ReadError> {
-    match bytes {
-        [0x89, b'P', b'N', b'G', ..] => png_image::read_picture(bytes, limits),
-        [0xff, 0xd8, 0xff, ..] => jpeg::read(bytes, limits),
-        _ => read_heightfield(bytes, limits).map(|heightfield| Picture {
-            channels: vec![heightfield.values],
-            units: heightfield.units,
-        }),
-    }
 }
 
 /// Values that stand side by side in each cell, as a grid for each channel.

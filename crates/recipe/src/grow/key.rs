@@ -3,8 +3,7 @@
 use serde::Serialize;
 use terrain::Frame;
 
-use super::named::NamedMasks;
-use crate::document::{Recipe, Step};
+use crate::document::{Mask, Recipe, Step};
 
 /// The name of a result. Equal keys mean equal bits.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize)]
@@ -52,10 +51,15 @@ impl Key {
         Self::START.with(&("land", &recipe.extent, recipe.sea_level_m.to_bits()))
     }
 
-    /// A key of what comes of `step` on top of what this one stands for; `taken`
-    /// is that of the strand that it takes in. Names and notes of steps do not
-    /// count.
-    pub(crate) fn after(self, step: &Step, masks: &NamedMasks, taken: Option<&Key>) -> Self {
+    /// A key of what comes of `step` on top of what this one stands for; `of_mask`
+    /// is the key of a mask that refers to others, `taken` that of the strand that it takes
+    /// in. Names and notes of steps do not count.
+    pub(crate) fn after(
+        self,
+        step: &Step,
+        of_mask: impl Fn(&Mask) -> Key,
+        taken: Option<&Key>,
+    ) -> Self {
         let joined = (
             (&step.id, step.amount.to_bits(), step.combine),
             (step.blend_m.to_bits(), step.full_m.to_bits()),
@@ -64,7 +68,7 @@ impl Key {
         // What is named in masks; what they say themselves stands above.
         let masks_of_step = step.mask.iter().chain(step.operation.masks());
         let named = masks_of_step.filter(|mask| mask.refers());
-        let key = named.fold(key, |key, mask| key.with(&masks.key(mask)));
+        let key = named.fold(key, |key, mask| key.with(&of_mask(mask)));
         match taken {
             Some(taken) => key.with(taken),
             None => key,

@@ -7,6 +7,7 @@
 
 mod assets;
 mod cache;
+mod cascade;
 mod cost;
 mod error;
 mod ground;
@@ -21,10 +22,12 @@ mod products;
 mod readings;
 mod site;
 mod state;
+mod volumes;
 mod worked;
 
 pub use assets::{Assets, Image, NoAssets};
 pub use cache::CacheUse;
+pub use cascade::Stage;
 pub(crate) use cost::Size;
 pub use cost::{Budget, Excess, Fit, TooCostly};
 pub use error::GrowError;
@@ -34,4 +37,4 @@ pub use land::Land;
 pub use products::{Left, Products};
 pub use site::Site;
 pub use state::State;
-pub use worked::{Stage, Worked, balanced};
+pub use worked::{Worked, balanced};

@@ -43,7 +43,7 @@ impl<'r> Plan<'r> {
                 keys.push(match step.on {
                     // Steps that are off are as good as gone.
                     false => before,
-                    true => before.after(step, &plan.masks, of_taken),
+                    true => before.after(step, |mask| plan.masks.key(mask), of_taken),
                 });
             }
             plan.keys[at] = keys;

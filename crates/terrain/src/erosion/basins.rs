@@ -2,7 +2,7 @@
 
 use rayon::prelude::*;
 
-use super::drainage::NEIGHBOURS;
+use super::neighbours::NEIGHBOURS;
 use super::radix_heap::{RadixHeap, height, sortable};
 
 /// The part of the land that drains to one pit, or, as basin 0, straight to

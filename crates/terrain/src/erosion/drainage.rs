@@ -4,21 +4,10 @@
 use rayon::prelude::*;
 
 use super::basins::{Basins, downstream_first, turn_out};
+use super::neighbours::NEIGHBOURS;
 use super::nodes::Nodes;
 use super::radix_heap::sortable;
 use crate::{Cancelled, Grid, Run};
-
-/// The eight neighbours: column, row, and distance in cells.
-pub(super) const NEIGHBOURS: [(i64, i64, f32); 8] = [
-    (1, 0, 1.0),
-    (0, 1, 1.0),
-    (-1, 0, 1.0),
-    (0, -1, 1.0),
-    (1, 1, std::f32::consts::SQRT_2),
-    (-1, 1, std::f32::consts::SQRT_2),
-    (-1, -1, std::f32::consts::SQRT_2),
-    (1, -1, std::f32::consts::SQRT_2),
-];
 
 /// Which way water goes on from each place.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]

@@ -1,6 +1,7 @@
 //! Drainage area when water flows in any direction, not only in eight.
 
-use super::drainage::{Drainage, NEIGHBOURS};
+use super::drainage::Drainage;
+use super::neighbours::NEIGHBOURS;
 
 /// The eight triangles around a cell: the neighbour straight ahead and the
 /// diagonal one, as places in [`NEIGHBOURS`].

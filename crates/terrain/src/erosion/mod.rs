@@ -10,6 +10,7 @@ mod drainage;
 mod flow_infinity;
 mod ledger;
 mod nature;
+mod neighbours;
 mod nodes;
 mod opened;
 mod radix_heap;

@@ -4,7 +4,7 @@
 
 use rayon::prelude::*;
 
-use super::super::drainage::NEIGHBOURS;
+use super::super::neighbours::NEIGHBOURS;
 use crate::Grid;
 
 /// A form that a place belongs to.

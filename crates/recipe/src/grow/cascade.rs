@@ -1,0 +1,158 @@
+//! A process goes over the whole land, from coarse grids to fine.
+
+use std::sync::Arc;
+
+use serde::Serialize;
+use terrain::erosion::Level;
+use terrain::grid::resample;
+use terrain::{Frame, Grid, Run};
+
+use super::cache::Kept;
+use super::key::Key;
+use super::{GrowError, Site, Worked};
+use crate::document::{Mask, Product};
+use crate::steps::{Kind, Made};
+
+/// One grid of a process, ready to be worked on.
+pub struct Stage<'a> {
+    /// Which grid, and how many steps on it.
+    pub level: Level,
+    /// Where its cells stand.
+    pub frame: Frame,
+    /// The land below the step, on that grid.
+    pub heights: Arc<Grid>,
+    /// What the coarser grids made, already on this one.
+    pub coarse: Option<Worked>,
+    /// Whether to stop, and where to report progress.
+    pub run: Run<'a>,
+}
+
+impl Stage<'_> {
+    /// The land with what the coarser grids changed.
+    pub fn begun(&self) -> Grid {
+        match &self.coarse {
+            Some(coarse) => self.heights.zip_map(&coarse.change, |h, change| h + change),
+            None => Grid::clone(&self.heights),
+        }
+    }
+
+    /// A field that the coarser grids have left; none yet on the first.
+    pub fn so_far(&self, product: Product) -> Grid {
+        let coarse = self.coarse.as_ref();
+        match coarse.and_then(|coarse| coarse.products.field(product)) {
+            Some(field) => Grid::clone(field),
+            None => Grid::filled(self.frame.cols, self.frame.rows, 0.0),
+        }
+    }
+
+    /// The same, taken out.
+    pub fn take(&mut self, product: Product) -> Grid {
+        let coarse = self.coarse.as_mut();
+        match coarse.and_then(|coarse| coarse.products.take_field(product)) {
+            Some(field) => Arc::unwrap_or_clone(field),
+            None => Grid::filled(self.frame.cols, self.frame.rows, 0.0),
+        }
+    }
+}
+
+/// A process on its way from coarse grids to fine.
+struct Cascade<'a> {
+    levels: &'a [Level],
+    /// How far beyond the land it goes, metres.
+    beyond_m: f64,
+    /// As of [`Kind::buries_m`].
+    buries_m: Option<f64>,
+    work: &'a dyn Fn(Stage) -> Result<Worked, GrowError>,
+}
+
+impl Site<'_> {
+    /// Works through the levels of a kind, coarse ones first, each one remembered on
+    /// its own, and lays the result on the land.
+    pub(crate) fn cascade<K: Kind + Serialize>(
+        &self,
+        kind: &K,
+        work: &dyn Fn(Stage) -> Result<Worked, GrowError>,
+    ) -> Result<Made, GrowError> {
+        let levels = kind.levels(self.frame().cell_m, self.extent());
+        let grids = levels
+            .iter()
+            .map(|level| (level.cell_m.to_bits(), level.iterations));
+        let keys = self.key().with(&"worked").with(kind).chain(grids);
+        let cascade = Cascade {
+            levels: &levels,
+            beyond_m: kind.beyond_m(self.extent()),
+            buries_m: kind.buries_m(),
+            work,
+        };
+        let worked = self.worked(&keys, &cascade, levels.len(), self.run())?;
+        let ledger = worked.ledger;
+        let below = self.below_here();
+        let here = self.finer(worked, cascade.buries_m, &below, self.frame())?;
+        Ok(Made {
+            heights: below.zip_map(&here.change, |height, change| height + change),
+            products: here.products.only(kind.products()),
+            ledger: Some(ledger),
+        })
+    }
+
+    /// What the first `count` levels have made.
+    fn worked(
+        &self,
+        keys: &[Key],
+        cascade: &Cascade,
+        count: usize,
+        run: Run,
+    ) -> Result<Arc<Worked>, GrowError> {
+        let level = cascade.levels[count - 1];
+        let key = keys[count - 1];
+        if let Some(Kept::Worked(worked)) = self.kept(key) {
+            return Ok(worked);
+        }
+        let coarse = match count {
+            1 => None,
+            _ => Some(self.worked(keys, cascade, count - 1, run.quietly())?),
+        };
+        let frame =
+            Frame::covering(self.extent(), level.cell_m).grown(level.cells_in(cascade.beyond_m));
+        let heights = self.below_on(&frame)?;
+        let coarse = coarse
+            .map(|coarse| self.finer(coarse, cascade.buries_m, &heights, &frame))
+            .transpose()?;
+        let stage = Stage {
+            level,
+            frame,
+            heights,
+            coarse,
+            run,
+        };
+        let worked = Arc::new((cascade.work)(stage)?);
+        self.keep(key, Kept::Worked(worked.clone()));
+        Ok(worked)
+    }
+
+    /// What a grid has made, seen on the cells of `frame`, where the land below this step
+    /// is `heights`; with the detail that it buries gone, when its kind buries any.
+    fn finer(
+        &self,
+        worked: Arc<Worked>,
+        buries_m: Option<f64>,
+        heights: &Grid,
+        frame: &Frame,
+    ) -> Result<Worked, GrowError> {
+        let from = worked.frame;
+        let mut here = Worked::seen_on(worked, frame);
+        // On its own cells it has seen all the detail that there is.
+        if let Some(buries) = buries_m
+            && !from.shares_lattice_with(frame)
+        {
+            let smooth = resample(&*self.below_on(&from)?, &from, frame);
+            here.bury(heights, &smooth, buries * from.cell_m);
+        }
+        Ok(here)
+    }
+
+    /// A mask taken of the land below this step, on any cells.
+    pub fn mask_below(&self, mask: &Mask, frame: &Frame) -> Result<Grid, GrowError> {
+        self.mask_of_below(mask, frame)
+    }
+}

@@ -1,0 +1,13 @@
+//! The cells around a cell.
+
+/// The eight neighbours: column, row, and distance in cells.
+pub(super) const NEIGHBOURS: [(i64, i64, f32); 8] = [
+    (1, 0, 1.0),
+    (0, 1, 1.0),
+    (-1, 0, 1.0),
+    (0, -1, 1.0),
+    (1, 1, std::f32::consts::SQRT_2),
+    (-1, 1, std::f32::consts::SQRT_2),
+    (-1, -1, std::f32::consts::SQRT_2),
+    (1, -1, std::f32::consts::SQRT_2),
+];
