@@ -23,10 +23,12 @@ mod live;
 mod measures;
 mod patching;
 mod routes;
+mod start;
 mod state;
 mod store;
 mod turns;
 
-pub use config::{Archives, Config, Server, StartError};
+pub use config::{Archives, Config, StartError};
 pub use limits::Limits;
 pub use routes::{has_page, openapi_json};
+pub use start::Server;

@@ -13,7 +13,7 @@ use utoipa_axum::routes;
 use uuid::Uuid;
 
 use crate::error::ApiError;
-use crate::exports::{Exports, Size};
+use crate::exports::{self, Size};
 use crate::extract::{Json, Path};
 use crate::state::AppState;
 use crate::store::ExportState;
@@ -78,7 +78,7 @@ async fn begin(
         cells: new.cells,
         tile: new.tile,
     };
-    let export = Exports::begin(&state, id, size, layers).await?;
+    let export = exports::begin(&state, id, size, layers).await?;
     Ok((StatusCode::ACCEPTED, axum::Json(Begun { id: export })))
 }
 

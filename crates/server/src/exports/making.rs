@@ -1,51 +1,23 @@
-//! Exports: grown in the background, one after the other, packed into one file to
-//! download.
-//!
-//! What is to be made stands in the database. Every service takes from there what it
-//! makes, and says again and again that it is alive; what a service that died has
-//! left is begun anew by whoever finds it. One that stops gives back what it has.
+//! Making exports, one after the other.
 
-use std::collections::HashMap;
 use std::fs::File;
 use std::io;
 use std::path::{Path, PathBuf};
-use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use std::time::Duration;
 
 use deliver::{DeliverError, Layer, Order, deliver};
 use recipe::GrowError;
 use terrain::{Cancel, Frame, Run};
-use tokio::sync::{Notify, watch};
+use tokio::sync::watch;
 use uuid::Uuid;
 
+use super::{Exports, Size};
 use crate::config::Archives;
 use crate::error::ApiError;
 use crate::live::Live;
 use crate::state::AppState;
 use crate::store::{ExportState, NewExport, TakenExport};
 use crate::turns::Class;
-
-/// The exports of this service; cheap to clone.
-#[derive(Clone)]
-pub(crate) struct Exports {
-    folder: Arc<Path>,
-    archives: Archives,
-    /// This service, among all on one database.
-    me: Uuid,
-    /// Something is to be made.
-    wanted: Arc<Notify>,
-    /// How far those are that are being made here.
-    shares: Arc<Mutex<HashMap<Uuid, f32>>>,
-}
-
-/// How large an export is.
-#[derive(Clone, Copy)]
-pub(crate) struct Size {
-    /// Cells along the longer side.
-    pub(crate) cells: usize,
-    /// Cells along each side of a tile.
-    pub(crate) tile: Option<usize>,
-}
 
 /// More at once are refused.
 const MOST_WAITING: i64 = 16;
@@ -56,93 +28,69 @@ const DEAD_AFTER_S: f64 = 15.0;
 /// How often is looked for what others have left.
 const LOOK_EVERY: Duration = Duration::from_secs(3);
 
+/// Wants the head of a landscape exported; all that there is of it when no layers
+/// are named.
+pub(crate) async fn begin(
+    state: &AppState,
+    landscape: Uuid,
+    size: Size,
+    layers: Vec<Layer>,
+) -> Result<Uuid, ApiError> {
+    let head = state.documents.head(landscape).await?;
+    let head = head.ok_or(ApiError::NotFound("landscape"))?;
+    let grower = state.grower.allowing(state.grower.budget().of_export());
+    let document = head.document;
+    let all = Layer::of(&document.recipe);
+    if let Some(missing) = layers.iter().find(|layer| !all.contains(layer)) {
+        let missing = DeliverError::NotLeft(missing.name());
+        return Err(ApiError::BadRequest(missing.to_string()));
+    }
+    let layers = if layers.is_empty() { all } else { layers };
+    let allowed = state.compute.run(Class::Preview, move |_| {
+        let recipe = &document.recipe;
+        grower.allows(recipe, &Frame::with_cells(recipe.extent.into(), size.cells))
+    });
+    allowed.await?.map_err(GrowError::from)?;
+    let id = Uuid::now_v7();
+    let layers: Vec<String> = layers.iter().map(|layer| layer.name().to_owned()).collect();
+    let new = NewExport {
+        landscape,
+        revision: head.revision,
+        cells: size.cells as i32,
+        tile: size.tile.map(|side| side as i32),
+        layers: &layers,
+    };
+    if !state.store.queue_export(id, new, MOST_WAITING).await? {
+        let detail = format!("{MOST_WAITING} exports are waiting already; wait for one");
+        return Err(ApiError::TooLarge(detail));
+    }
+    state.exports.wanted.notify_one();
+    Ok(id)
+}
+
+/// Makes what is to be made, one after the other, until all is to end.
+pub(crate) async fn work(state: AppState) {
+    let exports = state.exports.clone();
+    let mut closing = state.live.closing();
+    loop {
+        match state.store.take_export(exports.me, DEAD_AFTER_S).await {
+            Ok(Some(taken)) => {
+                exports.make(&state, taken, &mut closing).await;
+                // There may be another.
+                exports.wanted.notify_one();
+            }
+            Ok(None) => {}
+            Err(source) => tracing::warn!(%source, "exports cannot be looked up"),
+        }
+        tokio::select! {
+            () = exports.wanted.notified() => {}
+            () = tokio::time::sleep(LOOK_EVERY) => {}
+            () = Live::closed(&mut closing) => return,
+        }
+    }
+}
+
 impl Exports {
-    pub(crate) fn new(folder: PathBuf, archives: Archives) -> Self {
-        Self {
-            folder: folder.into(),
-            archives,
-            me: Uuid::now_v7(),
-            wanted: Arc::default(),
-            shares: Arc::default(),
-        }
-    }
-
-    /// The packed file of an export that is done.
-    pub(crate) fn file(&self, id: Uuid) -> PathBuf {
-        self.folder.join(format!("{id}.zip"))
-    }
-
-    fn shares(&self) -> MutexGuard<'_, HashMap<Uuid, f32>> {
-        self.shares.lock().unwrap_or_else(PoisonError::into_inner)
-    }
-
-    /// How far an export is that is being made here, 0 to 1.
-    pub(crate) fn share(&self, id: Uuid) -> Option<f32> {
-        self.shares().get(&id).copied()
-    }
-
-    /// Wants the head of a landscape exported; all that there is of it when no layers
-    /// are named.
-    pub(crate) async fn begin(
-        state: &AppState,
-        landscape: Uuid,
-        size: Size,
-        layers: Vec<Layer>,
-    ) -> Result<Uuid, ApiError> {
-        let head = state.documents.head(landscape).await?;
-        let head = head.ok_or(ApiError::NotFound("landscape"))?;
-        let grower = state.grower.allowing(state.grower.budget().of_export());
-        let document = head.document;
-        let all = Layer::of(&document.recipe);
-        if let Some(missing) = layers.iter().find(|layer| !all.contains(layer)) {
-            let missing = DeliverError::NotLeft(missing.name());
-            return Err(ApiError::BadRequest(missing.to_string()));
-        }
-        let layers = if layers.is_empty() { all } else { layers };
-        let allowed = state.compute.run(Class::Preview, move |_| {
-            let recipe = &document.recipe;
-            grower.allows(recipe, &Frame::with_cells(recipe.extent.into(), size.cells))
-        });
-        allowed.await?.map_err(GrowError::from)?;
-        let id = Uuid::now_v7();
-        let layers: Vec<String> = layers.iter().map(|layer| layer.name().to_owned()).collect();
-        let new = NewExport {
-            landscape,
-            revision: head.revision,
-            cells: size.cells as i32,
-            tile: size.tile.map(|side| side as i32),
-            layers: &layers,
-        };
-        if !state.store.queue_export(id, new, MOST_WAITING).await? {
-            let detail = format!("{MOST_WAITING} exports are waiting already; wait for one");
-            return Err(ApiError::TooLarge(detail));
-        }
-        state.exports.wanted.notify_one();
-        Ok(id)
-    }
-
-    /// Makes what is to be made, one after the other, until all is to end.
-    pub(crate) async fn work(state: AppState) {
-        let exports = state.exports.clone();
-        let mut closing = state.live.closing();
-        loop {
-            match state.store.take_export(exports.me, DEAD_AFTER_S).await {
-                Ok(Some(taken)) => {
-                    exports.make(&state, taken, &mut closing).await;
-                    // There may be another.
-                    exports.wanted.notify_one();
-                }
-                Ok(None) => {}
-                Err(source) => tracing::warn!(%source, "exports cannot be looked up"),
-            }
-            tokio::select! {
-                () = exports.wanted.notified() => {}
-                () = tokio::time::sleep(LOOK_EVERY) => {}
-                () = Live::closed(&mut closing) => return,
-            }
-        }
-    }
-
     async fn make(
         &self,
         state: &AppState,
