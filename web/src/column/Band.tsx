@@ -32,6 +32,7 @@ export function Band({ step, band, strongest, products }: Props) {
           type="button"
           className="text-base-content/40 hover:text-base-content grid size-6 cursor-grab touch-none place-items-center"
           aria-label={`Move ${step.name}`}
+          data-testid={`grip-${step.id}`}
           {...attributes}
           {...listeners}
         >

@@ -1,7 +1,6 @@
-import { closestCenter, DndContext, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
-import type { DragEndEvent } from "@dnd-kit/core";
-import { arrayMove, SortableContext, verticalListSortingStrategy } from "@dnd-kit/sortable";
+import { arrayMove } from "@dnd-kit/sortable";
 import { useKinds } from "../api/useKinds";
+import { SortableList } from "../controls/SortableList";
 import { commit } from "../live/edit";
 import { LAND, strandOf, useRecipe } from "../live/recipe";
 import { useSession } from "../live/session";
@@ -17,7 +16,6 @@ export function Column() {
   const kinds = useKinds();
   const bands = useSession((state) => state.bands);
   const name = useView((view) => view.strand);
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   if (!recipe) return null;
   const strand = strandOf(recipe, name) ?? strandOf(recipe, LAND);
   if (!strand) return null;
@@ -25,10 +23,9 @@ export function Column() {
   const strongest = Math.max(1e-9, ...steps.map((step) => bands[step.id]?.rms_m ?? 0));
   const topDown = [...steps].reverse();
 
-  const reorder = ({ active, over }: DragEndEvent) => {
-    if (!over || active.id === over.id) return;
-    const from = steps.findIndex((step) => step.id === active.id);
-    const to = steps.findIndex((step) => step.id === over.id);
+  const reorder = (id: string, over: string) => {
+    const from = steps.findIndex((step) => step.id === id);
+    const to = steps.findIndex((step) => step.id === over);
     void commit(`Move ${steps[from]?.name}`, (draft) => {
       const target = strandOf(draft, strand.name);
       if (target) target.steps = arrayMove(target.steps, from, to);
@@ -41,19 +38,17 @@ export function Column() {
       <div className="flex min-w-0 grow flex-col">
         <StrandHead recipe={recipe} strand={strand} />
         <div className="min-h-0 grow overflow-y-auto">
-          <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={reorder}>
-            <SortableContext items={topDown} strategy={verticalListSortingStrategy}>
-              {topDown.map((step) => (
-                <Band
-                  key={step.id}
-                  step={step}
-                  band={bands[step.id]}
-                  strongest={strongest}
-                  products={productsBelow(steps, step.id, kinds)}
-                />
-              ))}
-            </SortableContext>
-          </DndContext>
+          <SortableList entries={topDown} onMove={reorder}>
+            {topDown.map((step) => (
+              <Band
+                key={step.id}
+                step={step}
+                band={bands[step.id]}
+                strongest={strongest}
+                products={productsBelow(steps, step.id, kinds)}
+              />
+            ))}
+          </SortableList>
           <p className="text-base-content/80 px-2 py-1 text-xs">
             {steps.length === 0 ? "A level plain. Add a step to shape it." : "Level ground at 0 m"}
           </p>

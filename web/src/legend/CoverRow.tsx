@@ -47,6 +47,7 @@ export function CoverRow({ cover, bottom, share, products }: Props) {
           className="grid size-6 cursor-grab touch-none place-items-center"
           data-testid={`grip-${cover.id}`}
           title="Drag to another place"
+          aria-label={`Move ${cover.name}`}
           {...attributes}
           {...listeners}
         >

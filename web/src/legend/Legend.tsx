@@ -1,7 +1,6 @@
-import { closestCenter, DndContext, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
-import type { DragEndEvent } from "@dnd-kit/core";
-import { arrayMove, SortableContext, verticalListSortingStrategy } from "@dnd-kit/sortable";
+import { arrayMove } from "@dnd-kit/sortable";
 import { useKinds } from "../api/useKinds";
+import { SortableList } from "../controls/SortableList";
 import { commit } from "../live/edit";
 import { landSteps, useRecipe } from "../live/recipe";
 import { useSession } from "../live/session";
@@ -18,15 +17,13 @@ export function Legend() {
   const recipe = useRecipe();
   const shares = useSession((state) => state.now?.header.covers ?? NO_SHARES);
   const kinds = useKinds();
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   if (!recipe) return null;
   const products = productsOf(landSteps(recipe), kinds);
   const { covers } = recipe;
   const topDown = [...covers].reverse();
-  const reorder = ({ active, over }: DragEndEvent) => {
-    if (!over || active.id === over.id) return;
-    const from = covers.findIndex((cover) => cover.id === active.id);
-    const to = covers.findIndex((cover) => cover.id === over.id);
+  const reorder = (id: string, over: string) => {
+    const from = covers.findIndex((cover) => cover.id === id);
+    const to = covers.findIndex((cover) => cover.id === over);
     void commit(`Move ${covers[from]?.name}`, (draft) => {
       draft.covers = arrayMove(draft.covers, from, to);
     });
@@ -38,19 +35,17 @@ export function Legend() {
         <AddGround />
       </header>
       <div className="min-h-0 grow overflow-y-auto">
-        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={reorder}>
-          <SortableContext items={topDown} strategy={verticalListSortingStrategy}>
-            {topDown.map((cover) => (
-              <CoverRow
-                key={cover.id}
-                cover={cover}
-                bottom={cover.id === covers[0]?.id}
-                share={shares.find((entry) => entry.id === cover.id)?.share}
-                products={products}
-              />
-            ))}
-          </SortableContext>
-        </DndContext>
+        <SortableList entries={topDown} onMove={reorder}>
+          {topDown.map((cover) => (
+            <CoverRow
+              key={cover.id}
+              cover={cover}
+              bottom={cover.id === covers[0]?.id}
+              share={shares.find((entry) => entry.id === cover.id)?.share}
+              products={products}
+            />
+          ))}
+        </SortableList>
         <WholeGround {...{ recipe, products }} />
         <NamedMasks {...{ recipe, products }} />
         {recipe.covers.length === 0 && (

@@ -18,6 +18,7 @@ export const KEYS: [string, string][] = [
   ["S, M", "Survey; moments"],
   [STAGES.map((_, i) => i + 1).join(", "), `Stage ${STAGES.map(({ name }) => name).join(", ")}`],
   ["Arrows, standing on the land", "Walk 6 m or turn; with Shift walk 60 m"],
+  ["Space on a grip, then Up, Down", "Move a step or a ground; Space lays it down, Esc leaves it"],
   ["Up, Down in a field", "A little more or less; with Shift in larger steps"],
   ["Esc", "Lay down the tool in hand; stop showing a mask, one step or the land alone"],
   ["?", "This sheet"],

@@ -2,15 +2,12 @@
 //! neighbours.
 
 use crate::Grid;
+use crate::grid::{with_edge_repeated, without_apron};
 
 /// A field of `grid` with ghosts that repeat their neighbours: water falls off
 /// the edge as over a weir of the edge's own height.
 pub(super) fn with_ghosts(grid: &Grid) -> Vec<f32> {
-    let (cols, rows) = (grid.cols(), grid.rows());
-    let mut field = vec![0.0; (cols + 2) * (rows + 2)];
-    put_inside(grid, &mut field);
-    repeat_border(&mut field, cols, rows);
-    field
+    with_edge_repeated(grid, 1).into_values()
 }
 
 /// Writes `grid` into the cells of a field, not into its ghosts.
@@ -34,12 +31,9 @@ pub(super) fn repeat_border(field: &mut [f32], cols: usize, rows: usize) {
 }
 
 /// The cells of a field without their ghosts.
-pub(super) fn without_ghosts(field: &[f32], cols: usize, rows: usize) -> Grid {
-    let wide = cols + 2;
-    Grid::by_rows(cols, rows, |r, out| {
-        let start = (r + 1) * wide + 1;
-        out.copy_from_slice(&field[start..start + cols]);
-    })
+pub(super) fn without_ghosts(field: Vec<f32>, cols: usize, rows: usize) -> Grid {
+    let field = Grid::from_vec(cols + 2, rows + 2, field).expect("made with ghosts");
+    without_apron(&field, 1)
 }
 
 /// A row of a field and its four neighbours, all of the same length.

@@ -373,7 +373,7 @@ impl Water {
             cols, rows, cell_m, ..
         } = self;
         // One field after the other, so that no two copies of all are held.
-        let inside = |field: Vec<f32>| without_ghosts(&field, cols, rows);
+        let inside = |field: Vec<f32>| without_ghosts(field, cols, rows);
         drop((self.pipes, self.base, self.bed, self.next_bed));
         drop((self.next_silt, self.next_gravel, self.next_flow));
         let depth = inside(self.depth);
