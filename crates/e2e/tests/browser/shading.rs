@@ -1,9 +1,6 @@
 //! What the page's shaders and its own code do on the screen is what the core does in
 //! files: how textures are broken up, laid from the side, and blended by their heights.
 
-use std::io::Write as _;
-use std::process::{Command, Stdio};
-
 use anyhow::{Context, Result, ensure};
 use e2e::Browser;
 use serde::Deserialize;
@@ -86,19 +83,19 @@ fn ask_page(places: &[Place]) -> Result<OfPage> {
         .iter()
         .map(|place| json!([place.uv[0], place.uv[1], place.rise[0], place.rise[1]]))
         .collect();
-    let mut node = Command::new("node")
-        .arg("scripts/break-up.mjs")
-        .current_dir(e2e::repository("web"))
-        .stdin(Stdio::piped())
-        .stdout(Stdio::piped())
-        .spawn()
-        .context("node is installed with the front end")?;
-    let mut stdin = node.stdin.take().context("a pipe")?;
-    stdin.write_all(json!(rows).to_string().as_bytes())?;
-    drop(stdin);
-    let said = node.wait_with_output()?;
-    ensure!(said.status.success(), "node failed");
-    Ok(serde_json::from_slice(&said.stdout)?)
+    let imports = [
+        ("patches", "land/scene/breakUp.ts"),
+        ("faces", "land/scene/breakUp.ts"),
+        ("BREAK_UP", "land/scene/shaders/breakUp.ts"),
+    ];
+    let body = "
+        const values = input.map(([u, v, east, north]) => [patches(u, v), faces(east, north)]);
+        return { glsl: BREAK_UP, values };";
+    Ok(serde_json::from_value(e2e::ask(
+        &imports,
+        body,
+        json!(rows),
+    )?)?)
 }
 
 /// Draws one pixel pair a place with the page's shader code, and reads them back.

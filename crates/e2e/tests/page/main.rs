@@ -1,0 +1,11 @@
+//! The page draws the land that the core has grown: its own arithmetic, run by itself,
+//! beside the core's.
+
+mod contours;
+mod curves;
+mod patches;
+mod relief;
+mod standing;
+mod support;
+mod surface;
+mod units;
