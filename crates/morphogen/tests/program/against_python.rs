@@ -1,10 +1,11 @@
 //! Our computations against general-purpose Python libraries.
 
 use formats::{Limits, read_heightfield};
-use terrain::erosion::drain;
+use terrain::erosion::{drain, nature};
 use terrain::mask::grown;
 use terrain::noise::{Character, FractalNoise};
 use terrain::reading::distance_m;
+use terrain::shape::blurred_to_the_edge;
 use terrain::{Extent, Frame, Grid, Run};
 
 use crate::support::{path, repository, run};
@@ -95,4 +96,58 @@ fn distances_and_grown_masks_are_those_of_scipy() {
     let theirs = reference("grow", &soft, &[7.5]);
     let theirs = theirs.cropped(7, 7, ours.cols(), ours.rows());
     assert_eq!(worst(&ours, &theirs), 0.0);
+}
+
+/// Blurs are SciPy's Gaussian filter: near ones but for what is beyond three standard
+/// deviations, where ours end; wide ones, which are taken on
+/// halved grids, within a hundredth of the land's range.
+#[test]
+fn blurs_are_those_of_scipy() {
+    let land = real_land();
+    let range = land.range().1 - land.range().0;
+    for (cells, share) in [(0.8, 4e-3), (3.0, 4e-3), (9.5, 4e-3), (30.0, 1e-2)] {
+        let ours = blurred_to_the_edge(&land, cells * 30.0, 30.0);
+        let theirs = reference("blur", &land, &[cells]);
+        let worst = worst(&ours, &theirs) / range;
+        assert!(worst < share, "{worst} of the range at {cells} cells");
+    }
+}
+
+/// What docs/NATURE.md says of land beside real land is what NumPy and SciPy say of it:
+/// slopes (Horn 1981), harmonics of the aspect, the border (`ks_2samp`), skewness of the
+/// Laplacian, and roughness from the variogram.
+#[test]
+fn measures_of_land_are_those_of_numpy_and_scipy() {
+    let cell_m = 30.0;
+    let names = [
+        "mean slope",
+        "steep slope",
+        "four ways",
+        "eight ways",
+        "border",
+        "border apart",
+        "skew",
+        "spectrum",
+    ];
+    for land in [real_land(), generated_land(3)] {
+        let measured = nature(&land, cell_m, f32::NEG_INFINITY, Run::to_the_end());
+        let measured = measured.expect("nobody cancels");
+        let surface = measured.surface;
+        let ours = [
+            surface.slope_mean_deg,
+            surface.slope_steep_deg,
+            surface.four_ways,
+            surface.eight_ways,
+            surface.border,
+            surface.border_apart,
+            surface.skew,
+            measured.spectrum.expect("there is enough of it"),
+        ];
+        let theirs = reference("likeness", &land, &[cell_m]);
+        for ((name, ours), theirs) in names.iter().zip(ours).zip(theirs.values()) {
+            let theirs = f64::from(*theirs);
+            let near = (ours - theirs).abs() < 2e-3 * theirs.abs().max(0.1);
+            assert!(near, "{name}: {ours}, NumPy and SciPy have {theirs}");
+        }
+    }
 }
