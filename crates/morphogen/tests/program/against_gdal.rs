@@ -184,3 +184,73 @@ fn relief_readings_agree_with_gdaldem() {
         assert_agree(&ours, &theirs, 2e-3, off);
     }
 }
+
+/// Whatever numbers, tiles and packing GDAL writes a model with, it is read as it is; the
+/// heights of this one are whole metres.
+#[test]
+fn models_are_read_however_gdal_writes_them() {
+    let folder = TempDir::new().expect("a folder");
+    let plane = model(folder.path());
+    let heights = values(&plane);
+    for (i, options) in [
+        &["-ot", "Int16"][..],
+        &["-ot", "UInt16", "-co", "COMPRESS=LZW"],
+        &["-ot", "Float32", "-co", "COMPRESS=DEFLATE"],
+        &[
+            "-ot",
+            "Float32",
+            "-co",
+            "TILED=YES",
+            "-co",
+            "BLOCKXSIZE=64",
+            "-co",
+            "BLOCKYSIZE=64",
+        ],
+        &[
+            "-ot",
+            "Int16",
+            "-co",
+            "COMPRESS=DEFLATE",
+            "-co",
+            "PREDICTOR=2",
+        ],
+        &["-ot", "Float32", "-co", "BIGTIFF=YES"],
+        &["-ot", "Float32", "-co", "ENDIANNESS=BIG"],
+        &["-of", "AAIGrid"],
+    ]
+    .into_iter()
+    .enumerate()
+    {
+        let ending = if options.contains(&"AAIGrid") {
+            "asc"
+        } else {
+            "tif"
+        };
+        let written = folder.path().join(format!("model-{i}.{ending}"));
+        let arguments = [&["-q"], options, &[path(&plane), path(&written)]].concat();
+        run("gdal_translate", &arguments);
+        assert_eq!(values(&written), heights, "{options:?}");
+    }
+}
+
+/// What cannot be taken as heights is refused, and says why: several bands, complex
+/// numbers, cells without data.
+#[test]
+fn models_that_are_no_heights_are_refused() {
+    let folder = TempDir::new().expect("a folder");
+    let plane = model(folder.path());
+    for (options, said) in [
+        (&["-b", "1", "-b", "1", "-b", "1"][..], "3"),
+        (&["-ot", "CFloat32"], ""),
+        (&["-a_nodata", "300"], "300"),
+    ] {
+        let (written, out) = (folder.path().join("bad.tif"), folder.path().join("out.tif"));
+        let arguments = [&["-q"], options, &[path(&plane), path(&written)]].concat();
+        run("gdal_translate", &arguments);
+        let done = morphogen(&["read", "slope", path(&written), path(&out)]);
+        let message = String::from_utf8_lossy(&done.stderr).into_owned();
+        assert_eq!(done.status.code(), Some(2), "{options:?}: {message}");
+        assert!(message.contains(said), "{options:?}: {message}");
+        assert!(!out.exists(), "nothing is written");
+    }
+}

@@ -1,6 +1,7 @@
 //! Recipes: reading and checking them, growing them.
 
 mod ages;
+mod caching;
 mod conformance;
 mod costs;
 mod covers;

@@ -7,6 +7,7 @@ mod erosion;
 mod grid;
 mod ground;
 mod landforms;
+mod light;
 mod mask;
 mod materials;
 mod moves;
