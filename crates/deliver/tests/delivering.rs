@@ -8,7 +8,7 @@ use formats::{Limits, Picture, read_picture};
 use recipe::document::Product;
 use recipe::grow::NoAssets;
 use recipe::{Grower, Recipe};
-use terrain::{Frame, Grid, Run};
+use terrain::{Cancel, Frame, Grid, Run};
 
 const DEMO: &str = include_str!("../../../demo/hollin-fjord.json");
 
@@ -248,4 +248,58 @@ fn displacement_is_not_cut_off() {
     let white = side["white_m"].as_f64().expect("metres");
     // √3 − ½ of four metres, either way.
     assert!((white - 4.0 * (3_f64.sqrt() - 0.5)).abs() < 1e-4, "{white}");
+}
+
+/// Stopped at any moment, what is there is whole: no file is left half written, and
+/// nothing that was not ordered.
+#[test]
+fn what_is_stopped_leaves_whole_files_alone() {
+    let recipe = Recipe::from_json(DEMO).expect("the demo is valid");
+    let layers = [
+        Layer::Height,
+        Layer::Slope,
+        Layer::Weights,
+        Layer::Albedo,
+        Layer::Normal,
+    ];
+    let grower = Grower::new(1 << 28);
+    let mut counts = Vec::new();
+    for stop_at in [0.05, 0.3, 0.61, 0.65, 0.69] {
+        let dir = tempfile::tempdir().expect("a folder");
+        let order = Order {
+            recipe: &recipe,
+            assets: &NoAssets,
+            cells: 160,
+            tile: Some(64),
+            layers: &layers,
+        };
+        let cancel = Cancel::new();
+        let report = |share: f32| {
+            if share >= stop_at {
+                cancel.cancel();
+            }
+        };
+        let stopped = deliver(&grower, order, dir.path(), &report, Run::until(&cancel));
+        assert!(stopped.is_err(), "it was not stopped at {stop_at}");
+        let files: Vec<_> = std::fs::read_dir(dir.path())
+            .expect("files")
+            .map(|entry| entry.expect("a file").path())
+            .collect();
+        for path in &files {
+            match path.extension().and_then(|ending| ending.to_str()) {
+                Some("json") => {
+                    let bytes = std::fs::read(path).expect("there");
+                    let said: Result<serde_json::Value, _> = serde_json::from_slice(&bytes);
+                    assert!(said.is_ok(), "{}", path.display());
+                }
+                _ => drop(read(path)),
+            }
+        }
+        counts.push(files.len());
+    }
+    assert!(
+        counts.windows(2).all(|pair| pair[0] <= pair[1]),
+        "{counts:?}"
+    );
+    assert!(counts[4] > 0, "{counts:?}");
 }

@@ -3,7 +3,10 @@
 
 use std::io::Cursor;
 
-use formats::{Limits, ReadError, Units, read_heightfield, write_geotiff, write_grey16};
+use formats::{
+    Limits, PixelKind, PngRows, ReadError, Units, read_heightfield, read_picture, write_geotiff,
+    write_grey16,
+};
 use proptest::prelude::*;
 use terrain::{Extent, Frame, Grid};
 
@@ -153,4 +156,95 @@ fn colour_pictures_are_not_taken_for_heights() {
         said.contains("Rgb") && said.contains("grey values of 8 or 16 bits"),
         "{said}"
     );
+}
+
+/// A picture that is written row by row, however many rows at a time, is the one that is
+/// written at once.
+#[test]
+fn pictures_row_by_row_are_pictures_at_once() {
+    let (cols, rows) = (37, 23);
+    for kind in [
+        PixelKind::Grey8,
+        PixelKind::Grey16,
+        PixelKind::Rgb8,
+        PixelKind::Rgba8,
+    ] {
+        let wide = cols * kind.bytes();
+        let bytes: Vec<u8> = (0..wide * rows).map(|i| (i * 31 % 251) as u8).collect();
+        let written = |at_once: usize| {
+            let file = tempfile();
+            let mut picture = PngRows::begin(file.clone(), kind, cols, rows).expect("begins");
+            for part in bytes.chunks(at_once * wide) {
+                picture.push(part).expect("takes rows");
+            }
+            picture.finish().expect("ends");
+            let bytes = file.0.lock().expect("no panic").clone();
+            read_picture(&bytes, Limits::default()).expect("a picture")
+        };
+        let whole = written(rows);
+        assert_eq!(
+            whole.channels.len(),
+            if kind == PixelKind::Grey16 {
+                1
+            } else {
+                kind.bytes()
+            }
+        );
+        for at_once in [1, 4, 7] {
+            assert_eq!(
+                written(at_once),
+                whole,
+                "{kind:?}, {at_once} rows at a time"
+            );
+        }
+        let first = match kind {
+            PixelKind::Grey16 => f32::from(u16::from_be_bytes([bytes[0], bytes[1]])),
+            _ => f32::from(bytes[0]),
+        };
+        assert_eq!(whole.channels[0].at(0, 0), first);
+    }
+}
+
+/// A file in memory that can be looked at after it was given away.
+#[derive(Clone, Default)]
+struct Kept(std::sync::Arc<std::sync::Mutex<Vec<u8>>>);
+
+impl std::io::Write for Kept {
+    fn write(&mut self, bytes: &[u8]) -> std::io::Result<usize> {
+        self.0.lock().expect("no panic").write(bytes)
+    }
+
+    fn flush(&mut self) -> std::io::Result<()> {
+        Ok(())
+    }
+}
+
+fn tempfile() -> Kept {
+    Kept::default()
+}
+
+proptest! {
+    /// An ASCII grid says where it stands in any order and any case, and its numbers may be
+    /// laid out in any lines (Esri, "ESRI ASCII raster format").
+    #[test]
+    fn ascii_grids_are_read_however_they_are_laid_out(
+        values in prop::collection::vec(-500.0..4000.0_f32, 20),
+        per_line in 1..20_usize,
+        upper in any::<bool>(),
+        cell_m in 0.5..100.0_f64,
+    ) {
+        let mut head = format!("ncols 5\nnrows 4\nxllcorner 0\nyllcorner 10\ncellsize {cell_m}\n");
+        if upper {
+            head = head.to_uppercase();
+        }
+        let lines: Vec<String> = values
+            .chunks(per_line)
+            .map(|line| line.iter().map(f32::to_string).collect::<Vec<_>>().join(" "))
+            .collect();
+        let file = format!("{head}{}\n", lines.join("\n"));
+        let back = read(file.as_bytes()).expect("a grid");
+        prop_assert_eq!(back.values.values(), &values[..]);
+        prop_assert_eq!((back.values.cols(), back.values.rows()), (5, 4));
+        prop_assert_eq!(back.cell_m, Some((cell_m, cell_m)));
+    }
 }

@@ -98,3 +98,47 @@ async fn a_file_that_is_no_heightfield_is_refused_and_nothing_is_stored() -> Res
     );
     browser.close().await
 }
+
+/// What the steps of a land leave is on the list of files, and comes as it is in metres.
+#[tokio::test(flavor = "multi_thread")]
+async fn what_steps_leave_can_be_downloaded() -> Result<()> {
+    let service = Service::start("left").await?;
+    let browser = service.open_demo().await?;
+    browser.click(&test_id("stage-deliver")).await?;
+    browser.choose(&test_id("export-cells"), "256").await?;
+    // All but what was worn and laid down.
+    let left = "return [...document.querySelectorAll('fieldset label')].map((label) => {
+        const wanted = /^(Wear|Deposit)/.test(label.textContent);
+        if (!wanted) label.querySelector('input').click();
+        return label.textContent;
+    })";
+    browser.find("fieldset label").await?;
+    let listed = browser.script(left, vec![]).await?;
+    let listed: Vec<String> = serde_json::from_value(listed)?;
+    ensure!(
+        listed.iter().any(|title| title == "Wear, GeoTIFF"),
+        "{listed:?}"
+    );
+    browser.click(&test_id("export-begin")).await?;
+    browser.click(&test_id("export-download")).await?;
+    let path = service.downloaded("zip").await?;
+    let mut archive = zip::ZipArchive::new(std::fs::File::open(&path)?)?;
+    let names: Vec<String> = (0..archive.len())
+        .map(|i| Ok(archive.by_index(i)?.name()?.into_owned()))
+        .collect::<Result<_>>()?;
+    ensure!(
+        names == ["wear.tif", "deposit.tif"] || names == ["deposit.tif", "wear.tif"],
+        "{names:?}"
+    );
+    for name in names {
+        let mut bytes = Vec::new();
+        archive.by_name(&name)?.read_to_end(&mut bytes)?;
+        let field = formats::read_heightfield(&bytes, formats::Limits::default())?;
+        let (low, high) = field.values.range();
+        ensure!(
+            low >= 0.0 && high > 1.0,
+            "{name} goes from {low} to {high} m"
+        );
+    }
+    browser.close().await
+}

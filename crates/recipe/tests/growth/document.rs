@@ -177,3 +177,50 @@ proptest! {
         }
     }
 }
+
+/// What the schema says is what is taken: an editor that keeps to the published schema
+/// (JSON Schema 2020-12, read here by an independent implementation) is never refused for a
+/// type, a range or a name, and what is taken keeps to it.
+#[test]
+fn the_schema_and_the_program_agree() {
+    use proptest::strategy::ValueTree;
+    use proptest::test_runner::TestRunner;
+    /// Documents, each with one value replaced.
+    const TRIES: usize = 600;
+    let schema = recipe_schema();
+    let schema = jsonschema::validator_for(&schema).expect("a schema");
+    let demo = serde_json::to_value(demo()).expect("plain data");
+    assert!(schema.is_valid(&demo));
+    let mut places = Vec::new();
+    pointers(&demo, "", &mut places);
+    let mut runner = TestRunner::deterministic();
+    let values = (any::<prop::sample::Index>(), any_json());
+    let (mut taken, mut refused) = (0, 0);
+    for _ in 0..TRIES {
+        let (which, value) = values.new_tree(&mut runner).expect("a value").current();
+        let place = which.get::<String>(&places);
+        let mut document = demo.clone();
+        *document.pointer_mut(place).expect("a place") = value;
+        match Recipe::from_value(document.clone()) {
+            Ok(_) => {
+                let errors: Vec<_> = schema
+                    .iter_errors(&document)
+                    .map(|e| e.to_string())
+                    .collect();
+                assert!(errors.is_empty(), "taken, but at {place}: {errors:?}");
+                taken += 1;
+            }
+            // A name that nothing has, a curve that turns back: what no schema can say.
+            Err(error) if schema.is_valid(&document) => {
+                let said = error.to_string();
+                let meaning = !matches!(error.fault, Fault::OutOfRange { .. } | Fault::NotJson(_));
+                assert!(meaning, "the schema takes it, the program does not: {said}");
+            }
+            Err(_) => refused += 1,
+        }
+    }
+    assert!(
+        taken > 25 && refused > 200,
+        "{taken} taken, {refused} refused"
+    );
+}

@@ -150,3 +150,63 @@ fn a_coast_that_is_a_circle_or_a_line() {
     ]);
     check(island, "coast", Some("s1"));
 }
+
+/// Bare noise is full of hollows, as no land without lakes is; once ages have gone by
+/// over it, it is not.
+#[test]
+fn land_full_of_hollows_is_unlike_natures() {
+    let plain = json!({ "noise": { "height_m": 900, "feature_m": 2500, "offset_m": 600 } });
+    check(steps(&[("Hills", plain)]), "unlike", None);
+}
+
+/// Where lakes or craters are meant, hollows are no mistake.
+#[test]
+fn hollows_that_are_meant_are_no_mistake() {
+    let plain = json!({ "noise": { "height_m": 900, "feature_m": 2500, "offset_m": 600 } });
+    let lakes = json!({ "water": { "hollows": "keep", "duration": 3 } });
+    let findings = found(&steps(&[("Hills", plain), ("Rain", lakes)]));
+    assert!(
+        findings
+            .iter()
+            .all(|f| f.rule != "unlike" || !f.finding.contains("hollows")),
+        "{findings:?}"
+    );
+}
+
+/// Every way out is an edit that can be made, and says what it does.
+#[test]
+fn every_fix_fits_the_recipe() {
+    let mut seen = std::collections::BTreeSet::new();
+    let mut sunk = steps(&[
+        (
+            "Fine",
+            json!({ "noise": { "feature_m": 200, "octaves": 14, "height_m": 900 } }),
+        ),
+        ("Clip", json!({ "clip": { "low_m": -9000, "high_m": 300 } })),
+        (
+            "Same",
+            json!({ "clip": { "low_m": -9000, "high_m": 9000 } }),
+        ),
+        ("Rough", json!({ "displace": {} })),
+        (
+            "Sink",
+            json!({ "fall_off": { "width_m": 300, "ragged_m": 900 } }),
+        ),
+    ]);
+    sunk["strands"][0]["steps"][3]["mask"] = json!({ "terms": [{ "of": "slope", "from": 20 }] });
+    let strands = sunk["strands"].as_array_mut().expect("strands");
+    strands.push(json!({ "name": "spare", "steps": [] }));
+    for finding in found(&sunk) {
+        let Some(fix) = finding.fix else { continue };
+        assert!(fix.label.len() > 5, "{fix:?}");
+        let mut mended = sunk.clone();
+        let patch: json_patch::Patch = serde_json::from_value(json!(fix.patch)).expect("a patch");
+        json_patch::patch(&mut mended, &patch).expect("it fits");
+        assert!(mended != sunk, "{fix:?} changes nothing");
+        Recipe::from_value(mended).unwrap_or_else(|error| panic!("{}: {error}", fix.label));
+        seen.insert(finding.rule);
+    }
+    for rule in ["octaves", "idle", "hard_mask", "unused"] {
+        assert!(seen.contains(rule), "{rule} was not found, only {seen:?}");
+    }
+}
