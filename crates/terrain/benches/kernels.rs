@@ -224,6 +224,7 @@ mod erosion {
             erodibility: 6e-6,
             area_exponent: 0.45,
             slope_exponent: 1.0,
+            debris_m2: 0.0,
             directions: FlowDirections::Steepest,
             deposition: 0.7,
             sea_takes: 0.0,

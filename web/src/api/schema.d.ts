@@ -629,6 +629,11 @@ export interface components {
              */
             beds_m: number;
             /**
+             * @description Where water leaves the land, instead of over its border: along a drawn line, into
+             *     a basin. What it leaves into stays as it is.
+             */
+            course?: components["schemas"]["Mask"] | null;
+            /**
              * Format: double
              * @description How steeply the beds dip: a few degrees make scarps with long backs.
              * @default 0
@@ -687,6 +692,8 @@ export interface components {
              * @default 250
              */
             spacing_m: number;
+            /** @description Another strand that rises by its heights: a ridge drawn there becomes a range. */
+            strand?: string;
             /**
              * Format: double
              * @description How much rock and uplift differ from place to place.
@@ -1052,6 +1059,13 @@ export interface components {
          *     below. Nothing leaves the land.
          */
         Crumble: {
+            /**
+             * Format: double
+             * @description How much more steeply the hard beds of rock stand that ages have left below: 0
+             *     takes no notice of them.
+             * @default 0.8
+             */
+            beds: number;
             /**
              * Format: uint32
              * @description How far it goes: steps on the finest grids, more on coarse ones, or until
@@ -2843,6 +2857,18 @@ export interface components {
             area_exponent: number;
             /**
              * Format: double
+             * @description How much harder the hard beds of rock are that ages have left below: 0 takes no
+             *     notice of them.
+             * @default 0.8
+             */
+            beds: number;
+            /**
+             * @description Where water leaves the land, instead of over its border: along a drawn line, into
+             *     a basin. What it leaves into stays as it is.
+             */
+            course?: components["schemas"]["Mask"] | null;
+            /**
+             * Format: double
              * @description How much hillslopes creep: rounds off crests.
              * @default 0.02
              */
@@ -3919,6 +3945,13 @@ export interface components {
          *     a final share their valleys.
          */
         Water: {
+            /**
+             * Format: double
+             * @description How much harder the hard beds of rock are that ages have left below: 0 takes no
+             *     notice of them.
+             * @default 0.8
+             */
+            beds: number;
             /**
              * Format: double
              * @description Share of what is worn that is too coarse to float: it rolls along the

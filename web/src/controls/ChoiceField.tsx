@@ -25,7 +25,7 @@ export function ChoiceField({ label, value, hint, testId, choices, onCommit }: P
         {!choices.some((choice) => choice.value === value) && <option value={value}>—</option>}
         {choices.map((choice) => (
           <option key={choice.value} value={choice.value} title={choice.hint}>
-            {choice.plain ? choice.value : labelOf(choice.value)}
+            {choice.plain ? choice.value || choice.hint : labelOf(choice.value)}
           </option>
         ))}
       </select>

@@ -79,7 +79,11 @@ export function ParameterField(props: Props) {
       );
     case "strand":
       return (
-        <StrandField name={String(value)} onCommit={(strand) => onCommit({ [name]: strand })} />
+        <StrandField
+          name={String(value ?? "")}
+          optional={parameter["x-optional"] ?? false}
+          onCommit={(strand) => onCommit({ [name]: strand })}
+        />
       );
   }
   if (choices?.some((choice) => choice.value === "image")) {

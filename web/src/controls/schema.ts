@@ -16,6 +16,8 @@ export interface ParameterSchema {
   "x-place"?: "x" | "y";
   /** Shown only when the parameter named first has one of these values. */
   "x-when"?: string[];
+  /** May be left empty. */
+  "x-optional"?: boolean;
   /** Folded away until it is asked for. */
   "x-more"?: boolean;
 }

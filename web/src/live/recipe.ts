@@ -35,11 +35,10 @@ export function operationOf(step: Step): [string, Record<string, unknown>] {
 
 /** The strand that a step takes in, if it does. */
 export function takenBy(step: Step): string | null {
-  const [kind, values] = operationOf(step);
+  const [, values] = operationOf(step);
   const strand = typeof values.strand === "string" && values.strand !== "" ? values.strand : null;
-  const used =
-    kind === "take_in" || values.source === "strand" || values.stamp === "strand" ? strand : null;
-  return used;
+  // Where there is a choice of what it is made of, only if that is chosen.
+  return (values.source ?? values.stamp ?? "strand") === "strand" ? strand : null;
 }
 
 /** An id that no other step or cover of the recipe has. */

@@ -77,7 +77,7 @@ impl Site<'_> {
         let grids = levels
             .iter()
             .map(|level| (level.cell_m.to_bits(), level.iterations));
-        let keys = self.key().with(&"worked").with(kind).chain(grids);
+        let keys = self.key_of(kind)?.chain(grids);
         let cascade = Cascade {
             levels: &levels,
             beyond_m: kind.beyond_m(self.extent()),
@@ -93,6 +93,18 @@ impl Site<'_> {
             products: here.products.only(kind.products()),
             ledger: Some(ledger),
         })
+    }
+
+    /// All that what a kind makes of the land below depends on: its parameters, the named
+    /// masks that they refer to, and the strand that it takes in.
+    fn key_of<K: Kind + Serialize>(&self, kind: &K) -> Result<Key, GrowError> {
+        let own = self.key().with(&"worked").with(kind);
+        let masks = kind.masks().into_iter().filter(|mask| mask.refers());
+        let key = masks.fold(own, |key, mask| key.with(&self.key_of_mask(mask)));
+        match kind.takes_in() {
+            Some(name) => Ok(key.with(&self.key_of_strand(name)?)),
+            None => Ok(key),
+        }
     }
 
     /// What the first `count` levels have made.

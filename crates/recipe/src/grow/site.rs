@@ -136,6 +136,23 @@ impl<'a> Site<'a> {
         })
     }
 
+    /// Heights of another strand on any cells.
+    pub fn strand_on(&self, name: &str, frame: &Frame) -> Result<Arc<Grid>, GrowError> {
+        let strand = self.growth.strand(name)?;
+        let state = self.growth.state(strand, strand.steps.len(), frame)?;
+        Ok(state.heights.clone())
+    }
+
+    /// A field that the steps below this one have left, on any cells, if they did.
+    pub fn left_below(
+        &self,
+        product: Product,
+        frame: &Frame,
+    ) -> Result<Option<Arc<Grid>>, GrowError> {
+        let state = self.growth.state(self.strand, self.step, frame)?;
+        Ok(state.products.field(product).cloned())
+    }
+
     /// Another strand as an image of the whole land, `cells` along the longer
     /// side, with its edges made to meet over the share `seam`.
     pub fn strand_image(
@@ -189,6 +206,17 @@ impl<'a> Site<'a> {
     /// The name of all that lies below this step.
     pub(super) fn key(&self) -> Key {
         self.growth.plan.key(self.strand, self.step)
+    }
+
+    /// The name of a mask, and of all that it refers to.
+    pub(super) fn key_of_mask(&self, mask: &Mask) -> Key {
+        self.growth.plan.masks.key(mask)
+    }
+
+    /// The name of all that another strand is.
+    pub(super) fn key_of_strand(&self, name: &str) -> Result<Key, GrowError> {
+        let strand = self.growth.strand(name)?;
+        Ok(self.growth.plan.key(strand, strand.steps.len()))
     }
 
     pub(super) fn kept(&self, key: Key) -> Option<Kept> {

@@ -1,7 +1,9 @@
 //! What all steps share in which land ages: from coarse grids to fine, with the country
 //! around, rock that differs, and an account of the ground.
 
-use terrain::erosion::{AgeLaw, Aging, Beds, FIRM, Ground, Ledger, Outlets, river_lines};
+use std::sync::Arc;
+
+use terrain::erosion::{AgeLaw, Aging, Beds, FIRM, Ground, Ledger, Outlets, Side, river_lines};
 use terrain::ground::Colour;
 use terrain::line::Polyline;
 use terrain::noise::{Basis, FractalNoise};
@@ -269,11 +271,13 @@ impl Bedding {
         heights.zip_map(&self.lies, |height, lies| beds.hard_at(height - lies))
     }
 
-    fn gives(amount: f32, hard: f32) -> f32 {
+    /// How many times more than common rock a bed gives.
+    pub(super) fn gives(amount: f32, hard: f32) -> f32 {
         Self::CONTRAST.powf(amount * (Self::COMMON - hard))
     }
 
-    fn stands_deg(amount: f32, degrees: f32, hard: f32) -> f32 {
+    /// The steepest slope of a bed, where rock without beds stands at `degrees`.
+    pub(super) fn stands_deg(amount: f32, degrees: f32, hard: f32) -> f32 {
         let wall = (Self::WALL_DEG - degrees).max(0.0) * hard;
         let soft = Self::SOFT * degrees * (1.0 - hard);
         degrees + amount * (wall - soft)
@@ -312,6 +316,54 @@ pub(super) fn but_firm(
     };
     let firm = site.mask_below(mask, frame)?;
     Ok(gives.zip_map(&firm, |gives, firm| gives * (1.0 - firm)))
+}
+
+/// Where water leaves: over the low parts of a side, or into a drawn course and the sea
+/// alone, where one is given.
+pub(super) fn outlets(
+    site: &Site,
+    stage: &Stage,
+    sea_level_m: f64,
+    side: Side,
+    course: Option<&Mask>,
+) -> Result<Outlets, GrowError> {
+    /// A course is looked for on so many cells along the longer side at least: between the
+    /// cells of a first grid it would be missed.
+    const LOOKED_FOR_ON: usize = 512;
+    let heights = &stage.heights;
+    let Some(mask) = course else {
+        return Ok(Outlets::low_border(heights, sea_level_m, side));
+    };
+    let frame = stage.frame;
+    let mut finer = 1;
+    while finer * frame.cols.max(frame.rows) < LOOKED_FOR_ON {
+        finer *= 2;
+    }
+    let looked_for = Frame {
+        cell_m: frame.cell_m / finer as f64,
+        col0: frame.col0 * finer as i64,
+        row0: frame.row0 * finer as i64,
+        cols: frame.cols * finer,
+        rows: frame.rows * finer,
+        ..frame
+    };
+    let there = site.mask_below(mask, &looked_for)?;
+    let there = there.ranges_of_blocks(finer);
+    let into = there.values().iter().map(|&[_, most]| most > 0.5);
+    Ok(Outlets::into(heights, sea_level_m, into.collect()))
+}
+
+/// How hard the bed of rock is that lies at the surface below, where ages have left any
+/// and `amount` takes notice of them.
+pub(super) fn rock_below(
+    site: &Site,
+    frame: &Frame,
+    amount: f64,
+) -> Result<Option<Arc<Grid>>, GrowError> {
+    match amount > 0.0 && site.products().field(ROCK).is_some() {
+        true => site.left_below(ROCK, frame),
+        false => Ok(None),
+    }
 }
 
 /// How much of what rises does so by its height, 0 to 1: an arm of the sea between

@@ -2,14 +2,14 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::erosion::{AgeLaw, Beds, FlowDirections, Level, Outlets, Side};
+use terrain::erosion::{AgeLaw, Beds, FlowDirections, Level, Side};
 use terrain::grid::resample;
 use terrain::shape::blurred_to_the_edge;
 use terrain::{Extent, Frame, Grid, Run};
 
 use super::aged::{
     AROUND, Aged, BURIES_M, Bedding, FIELDS, Fields, PASSES_IN_STEP, Phase, ROCK, ROCKS, UPLIFT,
-    ashore, but_firm, varied,
+    ashore, but_firm, outlets, varied,
 };
 use super::products::{DEPOSIT, RIVERS, WEAR};
 use super::{Kind, Made};
@@ -65,10 +65,19 @@ pub struct Ages {
     /// A river begins where so much land drains through.
     #[schemars(range(min = 1, max = 1e12), extend("x-unit" = "m²", "x-slider" = [10_000.0, 4_000_000.0], "x-scale" = "log", "x-more" = true))]
     pub source_m2: f64,
+    /// Another strand that rises by its heights: a ridge drawn there becomes a range.
+    #[serde(skip_serializing_if = "String::is_empty")]
+    #[schemars(length(max = 200), extend("x-editor" = "strand", "x-optional" = true, "x-more" = true))]
+    pub strand: String,
     /// Where the land rises, instead of where it is high.
     #[serde(skip_serializing_if = "Option::is_none")]
     #[schemars(extend("x-editor" = "mask"))]
     pub rises: Option<Mask>,
+    /// Where water leaves the land, instead of over its border: along a drawn line, into
+    /// a basin. What it leaves into stays as it is.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[schemars(extend("x-editor" = "mask", "x-more" = true))]
+    pub course: Option<Mask>,
     /// Where the ground is firm: it stays as it is where the mask is full.
     #[serde(skip_serializing_if = "Option::is_none")]
     #[schemars(extend("x-editor" = "mask"))]
@@ -91,7 +100,9 @@ impl Default for Ages {
             leaves: Side::Anywhere,
             seed: 1,
             source_m2: 250_000.0,
+            strand: String::new(),
             rises: None,
+            course: None,
             hard: None,
         }
     }
@@ -113,12 +124,18 @@ const TRUNK: f64 = 0.7;
 /// Small valleys are about as many times as far apart as the length at which rivers
 /// and creep are even, (D/K)^(1/(1+2m)) (Perron, Kirchner and Dietrich 2009, figure 3).
 const SPACINGS: f64 = 10.0;
+/// Debris flows cut where less land drains than the square of this share of the spacing of
+/// small valleys; with common spacings a few hectares (Stock and Dietrich 2003: 0.1 to
+/// 1 km² for the largest of them, from memory).
+const DEBRIS: f64 = 0.2;
 /// Mature is this many times what a wave of cutting takes from the outlets to the
 /// divides.
 const MATURE: f64 = 1.5;
 /// The share of what such a wave takes that each finer grid gets, in which nothing rises but what
 /// the coarser grid cuts: its own small valleys need no more.
 const FINER_SHARE: f64 = 0.08;
+/// Small valleys are cut as if the land were no younger than this: gullies come first.
+const YOUNGEST: f64 = 0.5;
 /// Cells of the first grid along the longer side of the land: enough for the trunk
 /// valleys.
 const FIRST_CELLS: f64 = 64.0;
@@ -149,6 +166,8 @@ struct Land {
     span: f64,
     /// How fast the highest ground rises, metres per year.
     uplift: f64,
+    /// The lowest and the highest of the strand that says where the land rises.
+    strand: (f32, f32),
 }
 
 impl Ages {
@@ -162,6 +181,7 @@ impl Ages {
             erodibility: ERODIBILITY,
             area_exponent: AREA_EXPONENT,
             slope_exponent: 1.0,
+            debris_m2: (DEBRIS * self.spacing_m).powi(2),
             directions: FlowDirections::Steepest,
             deposition: self.sediment,
             // What the sea took on the first grid lies there already.
@@ -191,7 +211,12 @@ impl Ages {
             false => own_m.max(0.0),
         };
         let chi = CHI * (TRUNK * longest_m).powf(CHI_EXPONENT);
+        let strand = match self.takes_in() {
+            Some(name) => site.strand_on(name, &frame)?.range(),
+            None => (0.0, 0.0),
+        };
         Ok(Land {
+            strand,
             low_m,
             high_m: share_below(&soft, HIGH).max(low_m),
             soft,
@@ -223,10 +248,20 @@ impl Ages {
         let soft = resample(&land.soft, &land.frame, frame);
         let span_m = land.high_m - land.low_m;
         let (low, span) = (land.low_m as f32, span_m as f32);
-        let pattern = match (&self.rises, span_m < LEVEL_M) {
-            (Some(mask), _) => site.mask_below(mask, frame)?,
+        let pattern = match (self.takes_in(), span_m < LEVEL_M) {
+            (Some(name), _) => {
+                let (low, high) = land.strand;
+                let span = (high - low).max(f32::MIN_POSITIVE);
+                site.strand_on(name, frame)?
+                    .map(|height| ((height - low) / span).clamp(0.0, 1.0))
+            }
             (None, true) => Grid::filled(frame.cols, frame.rows, 1.0),
             (None, false) => soft.map(|h| ((h - low) / span).clamp(0.0, 1.3)),
+        };
+        let pattern = match (&self.rises, self.takes_in()) {
+            (None, _) => pattern,
+            (Some(mask), None) => site.mask_below(mask, frame)?,
+            (Some(mask), Some(_)) => pattern.zip_map(&site.mask_below(mask, frame)?, |a, b| a * b),
         };
         let uplift = land.uplift as f32;
         let rises = pattern.zip_map(&vary(UPLIFT, 0x51)?, |high, v| {
@@ -298,9 +333,15 @@ impl Ages {
         let aged = Aged {
             law,
             fields: self.fields(site, &land, &stage, run)?,
-            outlets: Outlets::low_border(&stage.heights, law.sea_level_m, self.leaves),
+            outlets: outlets(
+                site,
+                &stage,
+                law.sea_level_m,
+                self.leaves,
+                self.course.as_ref(),
+            )?,
             phases,
-            finer_years: FINER_SHARE * land.span * self.age.min(1.0),
+            finer_years: FINER_SHARE * land.span * self.age.clamp(YOUNGEST, 1.0),
             firm: self.hard.is_some(),
             source_m2: self.source_m2,
             drains: false,
@@ -359,7 +400,12 @@ impl Kind for Ages {
     }
 
     fn masks(&self) -> Vec<&Mask> {
-        self.rises.iter().chain(&self.hard).collect()
+        let masks = [&self.rises, &self.course, &self.hard];
+        masks.into_iter().flatten().collect()
+    }
+
+    fn takes_in(&self) -> Option<&str> {
+        (!self.strand.is_empty()).then_some(&self.strand)
     }
 
     fn grow(&self, site: &Site) -> Result<Made, GrowError> {

@@ -6,6 +6,7 @@ use terrain::Extent;
 use terrain::Grid;
 use terrain::erosion::{Crumbling, Level, Schedule, crumble};
 
+use super::aged::{Bedding, rock_below};
 use super::products::{DEPOSIT, WEAR};
 use super::{Kind, Made};
 use crate::document::{Mask, Product};
@@ -39,6 +40,10 @@ pub struct Crumble {
     /// The angle that it holds at there.
     #[schemars(range(min = 1, max = 89), extend("x-unit" = "°", "x-slider" = [40.0, 85.0], "x-more" = true))]
     pub firm_deg: f64,
+    /// How much more steeply the hard beds of rock stand that ages have left below: 0
+    /// takes no notice of them.
+    #[schemars(range(min = 0, max = 1), extend("x-more" = true))]
+    pub beds: f64,
 }
 
 /// What crumbles, by the angle at which it comes to rest. Dry and loose;
@@ -84,6 +89,7 @@ impl Default for Crumble {
             scale_m: 60.0,
             firm: None,
             firm_deg: 70.0,
+            beds: 0.8,
         }
     }
 }
@@ -97,12 +103,16 @@ impl Crumble {
         let frame = stage.frame;
         let talus_deg = self.material.talus_deg().unwrap_or(self.talus_deg);
         let (loose, firm) = (talus_deg as f32, self.firm_deg as f32);
-        let talus = match &self.firm {
-            None => Grid::filled(frame.cols, frame.rows, loose.to_radians().tan()),
-            Some(mask) => site
-                .mask_below(mask, &frame)?
-                .map(|share| (loose + share * (firm - loose)).to_radians().tan()),
-        };
+        let mut rests_deg = Grid::filled(frame.cols, frame.rows, loose);
+        if let Some(rock) = rock_below(site, &frame, self.beds)? {
+            let beds = self.beds as f32;
+            rests_deg = rock.map(|hard| Bedding::stands_deg(beds, loose, hard));
+        }
+        if let Some(mask) = &self.firm {
+            let share = site.mask_below(mask, &frame)?;
+            rests_deg = rests_deg.zip_map(&share, |rests, share| rests + share * (firm - rests));
+        }
+        let talus = rests_deg.map(|degrees| degrees.to_radians().tan());
         let begun = stage.begun();
         let crumbling = Crumbling {
             talus: &talus,

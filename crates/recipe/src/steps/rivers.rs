@@ -2,12 +2,12 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::erosion::{AgeLaw, FlowDirections, Level, Outlets, Schedule, Side};
+use terrain::erosion::{AgeLaw, FlowDirections, Level, Schedule, Side};
 use terrain::{Extent, Grid, Run};
 
 use super::aged::{
-    AROUND, Aged, BURIES_M, FIELDS, Fields, PASSES_IN_STEP, Phase, ROCKS, UPLIFT, ashore, but_firm,
-    varied,
+    AROUND, Aged, BURIES_M, Bedding, FIELDS, Fields, PASSES_IN_STEP, Phase, ROCKS, UPLIFT, ashore,
+    but_firm, outlets, rock_below, varied,
 };
 use super::products::{DEPOSIT, DRAINAGE, RIVERS, WEAR};
 use super::{Kind, Made};
@@ -47,6 +47,10 @@ pub struct Rivers {
     /// Exponent of the slope: higher makes steeper reaches cut more.
     #[schemars(range(min = 0.5, max = 3), extend("x-slider" = [0.7, 2.0], "x-more" = true))]
     pub slope_exponent: f64,
+    /// How much harder the hard beds of rock are that ages have left below: 0 takes no
+    /// notice of them.
+    #[schemars(range(min = 0, max = 1), extend("x-more" = true))]
+    pub beds: f64,
     /// Which way water goes on from each place.
     #[schemars(extend("x-more" = true))]
     pub directions: FlowDirections,
@@ -63,6 +67,11 @@ pub struct Rivers {
     #[serde(skip_serializing_if = "Option::is_none")]
     #[schemars(extend("x-editor" = "mask"))]
     pub rises: Option<Mask>,
+    /// Where water leaves the land, instead of over its border: along a drawn line, into
+    /// a basin. What it leaves into stays as it is.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    #[schemars(extend("x-editor" = "mask", "x-more" = true))]
+    pub course: Option<Mask>,
     /// Where the ground is hard: rivers do not cut where the mask is full.
     #[serde(skip_serializing_if = "Option::is_none")]
     #[schemars(extend("x-editor" = "mask"))]
@@ -81,11 +90,13 @@ impl Default for Rivers {
             variety: 0.6,
             area_exponent: 0.45,
             slope_exponent: 1.0,
+            beds: 0.8,
             directions: FlowDirections::Steepest,
             leaves: Side::Anywhere,
             source_m2: 250_000.0,
             seed: 1,
             rises: None,
+            course: None,
             hard: None,
         }
     }
@@ -96,6 +107,9 @@ impl Rivers {
     /// rock has a few millionths (Stock and Montgomery 1999, table 2, from
     /// memory).
     const ERODIBILITY: f64 = 6e-6;
+    /// Debris flows cut where less land drains, m² (Stock and Dietrich 2003: a few hectares
+    /// and more).
+    const DEBRIS_M2: f64 = 2e4;
     /// Time steps on the coarsest grid.
     const STEPS: usize = 40;
     /// The share of the time that each finer grid gets for its own small valleys.
@@ -113,6 +127,7 @@ impl Rivers {
             erodibility: self.strength * Self::ERODIBILITY,
             area_exponent: self.area_exponent,
             slope_exponent: self.slope_exponent,
+            debris_m2: Self::DEBRIS_M2,
             directions: self.directions,
             deposition: 0.0,
             sea_takes: 0.0,
@@ -135,7 +150,15 @@ impl Rivers {
         let rises = vary(UPLIFT, 0x61)?.zip_map(&stage.heights, |v, height| {
             rate * (1.0 + v).max(0.0) * ashore(height, sea)
         });
-        let gives = vary(ROCKS, 0x62)?.map(f32::exp);
+        let mut gives = vary(ROCKS, 0x62)?.map(f32::exp);
+        let mut stands_deg = Grid::filled(frame.cols, frame.rows, self.steepest_deg as f32);
+        if let Some(hard) = rock_below(site, frame, self.beds)? {
+            let amount = self.beds as f32;
+            gives = gives.zip_map(&hard, |gives, hard| gives * Bedding::gives(amount, hard));
+            stands_deg = stands_deg.zip_map(&hard, |degrees, hard| {
+                Bedding::stands_deg(amount, degrees, hard)
+            });
+        }
         Ok(Fields {
             rises: match &self.rises {
                 None => rises,
@@ -145,7 +168,7 @@ impl Rivers {
                 }
             },
             gives: but_firm(site, frame, self.hard.as_ref(), gives)?,
-            stands_deg: Grid::filled(frame.cols, frame.rows, self.steepest_deg as f32),
+            stands_deg,
             bedding: None,
         })
     }
@@ -156,7 +179,13 @@ impl Rivers {
         let aged = Aged {
             law,
             fields: self.fields(site, &stage, stage.run.quietly())?,
-            outlets: Outlets::low_border(&stage.heights, law.sea_level_m, self.leaves),
+            outlets: outlets(
+                site,
+                &stage,
+                law.sea_level_m,
+                self.leaves,
+                self.course.as_ref(),
+            )?,
             phases: vec![Phase {
                 years,
                 steps: Self::STEPS,
@@ -198,7 +227,8 @@ impl Kind for Rivers {
     }
 
     fn masks(&self) -> Vec<&Mask> {
-        self.rises.iter().chain(&self.hard).collect()
+        let masks = [&self.rises, &self.course, &self.hard];
+        masks.into_iter().flatten().collect()
     }
 
     fn grow(&self, site: &Site) -> Result<Made, GrowError> {

@@ -9,7 +9,7 @@ use terrain::erosion::{
 use terrain::shape::mean_around;
 use terrain::{Extent, Frame, Grid, Run};
 
-use super::aged::{FIELDS, round_bottoms};
+use super::aged::{FIELDS, rock_below, round_bottoms};
 use super::products::{DEPOSIT, DEPTH, WATER_BLUE, WEAR};
 use super::{Kind, Made};
 use crate::document::{Declared, Form, Mask, Measure, Product};
@@ -49,6 +49,10 @@ pub struct Water {
     /// Thickness of a soft and a hard bed together.
     #[schemars(range(min = 0.1, max = 20_000), extend("x-unit" = "m", "x-slider" = [10.0, 400.0], "x-more" = true))]
     pub strata_m: f64,
+    /// How much harder the hard beds of rock are that ages have left below: 0 takes no
+    /// notice of them.
+    #[schemars(range(min = 0, max = 1), extend("x-more" = true))]
+    pub beds: f64,
     /// What becomes of hollows that water cannot leave.
     #[schemars(extend("x-more" = true))]
     pub hollows: WaterHollows,
@@ -77,6 +81,7 @@ impl Default for Water {
             coarse: 0.25,
             strata: 0.0,
             strata_m: 100.0,
+            beds: 0.8,
             hollows: WaterHollows::Both,
             least_slope_deg: 0.0,
             rain: None,
@@ -166,6 +171,7 @@ impl Ground<'_> {
             erodibility: Water::GULLIES * water.strength,
             area_exponent: 0.45,
             slope_exponent: 1.0,
+            debris_m2: 0.0,
             directions: FlowDirections::Steepest,
             deposition: 2.0 * water.dropping,
             sea_takes: 0.1,
@@ -273,7 +279,15 @@ impl Water {
             Some(mask) => site.mask_below(mask, &frame).map(Some),
             None => Ok(None),
         };
-        let (hardness, rain) = (taken(&self.hard)?, taken(&self.rain)?);
+        let (mut hardness, rain) = (taken(&self.hard)?, taken(&self.rain)?);
+        if let Some(rock) = rock_below(site, &frame, self.beds)? {
+            let beds = self.beds as f32;
+            let hard = match hardness {
+                Some(mask) => mask.zip_map(&rock, |a, b| 1.0 - (1.0 - a) * (1.0 - beds * b)),
+                None => rock.map(|hard| beds * hard),
+            };
+            hardness = Some(hard);
+        }
         let country = Country {
             hardness: hardness.as_ref(),
             rain: rain.as_ref(),

@@ -41,8 +41,7 @@ fn relief(heights: &Grid) -> f32 {
     below(heights, 0.99) - below(heights, 0.05)
 }
 
-/// One step, as it comes, on plain noise: drained, no sign of the grid or the border,
-/// with the laws of rivers (Hack 1957; Horton 1945; Tucker and Whipple 2002).
+/// One step, as it comes, on plain noise: drained, no sign of the grid or the border.
 #[test]
 fn as_it_comes_noise_becomes_land() {
     let recipe = noise_and_ages(&json!({}));
@@ -54,13 +53,36 @@ fn as_it_comes_noise_becomes_land() {
     assert!(is.hollows < 0.02, "{is:?}");
     assert!(is.four_ways < 0.06 && is.eight_ways < 0.03, "{is:?}");
     assert!((0.6..1.5).contains(&is.border), "{is:?}");
-    let laws = geomorphology(&land, frame.cell_m, -1e4, RUN).expect("runs");
-    let within = |value: Option<f64>, low: f64, high: f64| {
-        value.is_some_and(|value| (low..=high).contains(&value))
+}
+
+/// Laws of drainage basins, in the mean of three lands as docs/NATURE.md has them: of one
+/// alone they stray by a few hundredths (Hack 1957; Horton 1945; Tucker and Whipple 2002).
+#[test]
+fn as_it_comes_basins_obey_their_laws() {
+    let seeds = [1, 3, 7];
+    let laws = seeds.map(|seed| {
+        let mut document = serde_json::to_value(noise_and_ages(&json!({}))).expect("plain data");
+        document["extent"] = json!({ "width_m": 12_000, "depth_m": 12_000 });
+        let noise = &mut document["strands"][0]["steps"][0]["do"]["noise"];
+        noise["seed"] = json!(seed);
+        noise["height_m"] = json!(1600);
+        let recipe = Recipe::from_value(document).expect("a valid recipe");
+        let frame = frame(&recipe, 512);
+        let land = grown(&recipe, &frame);
+        geomorphology(&land, frame.cell_m, -1e4, RUN).expect("runs")
+    });
+    let mean = |of: fn(&terrain::erosion::Geomorphology) -> Option<f64>| {
+        let values = laws.iter().map(|laws| of(laws).expect("rivers"));
+        values.sum::<f64>() / laws.len() as f64
     };
-    assert!(within(laws.hack, 0.45, 0.65), "{laws:?}");
-    assert!(within(laws.bifurcation, 3.0, 5.0), "{laws:?}");
-    assert!(within(laws.concavity, 0.35, 0.75), "{laws:?}");
+    let (hack, bifurcation) = (mean(|laws| laws.hack), mean(|laws| laws.bifurcation));
+    let concavity = mean(|laws| laws.concavity);
+    assert!((0.45..=0.65).contains(&hack), "{hack}: {laws:?}");
+    assert!(
+        (3.0..=5.0).contains(&bifurcation),
+        "{bifurcation}: {laws:?}"
+    );
+    assert!((0.35..=0.75).contains(&concavity), "{concavity}: {laws:?}");
 }
 
 /// The land keeps its relief, or reaches what is asked for.
@@ -165,5 +187,153 @@ fn the_ledger_agrees_with_the_heights() {
         let scale = ledger.risen_m3 + ledger.worn_m3 + ledger.dropped_m3;
         let error = (gained - ledger.growth_m3()).abs() / scale;
         assert!(error < 1e-6, "{changed}: {error:.1e} of {scale} m³");
+    }
+}
+
+/// Steps above a piece of land, with another strand beside it.
+fn with_strand(steps: &Value, strand: &Value) -> Recipe {
+    let mut document = serde_json::to_value(noise_and_ages(&json!({}))).expect("plain data");
+    document["strands"][0]["steps"] = steps.clone();
+    let strands = document["strands"].as_array_mut().expect("strands");
+    strands.push(json!({ "name": "rise", "steps": strand }));
+    Recipe::from_value(document).expect("a valid recipe")
+}
+
+/// A ridge drawn in another strand becomes a range: the land rises by its heights. When
+/// the strand changes, so does the land, whatever is kept of it.
+#[test]
+fn a_ridge_in_another_strand_becomes_a_range() {
+    let plain = json!({ "height_m": 120, "feature_m": 5000, "offset_m": 100, "seed": 7 });
+    let ages = json!({ "strand": "rise", "relief_m": 1200, "variety": 0.3 });
+    let steps = json!([
+        { "id": "noise", "name": "Noise", "combine": "add", "do": { "noise": plain } },
+        { "id": "ages", "name": "Ages", "do": { "ages": ages } },
+    ]);
+    let at = |x_m: f64| {
+        let ridge = json!({ "form": "ridge", "x_m": x_m, "y_m": 5000, "width_m": 3500,
+            "depth_m": 14_000, "height_m": 100 });
+        let ridge = json!({ "id": "r", "name": "Ridge", "combine": "add",
+            "do": { "primitive": ridge } });
+        with_strand(&steps, &json!([ridge]))
+    };
+    let grower = Grower::new(1 << 28);
+    for x_m in [2500.0, 7500.0] {
+        let recipe = at(x_m);
+        let frame = frame(&recipe, 128);
+        let land = grower.land(&recipe, &NoAssets, &frame, RUN).expect("grows");
+        let land = land.heights();
+        assert_eq!(land, grown(&recipe, &frame), "as from a cold start");
+        let strip = |middle_m: f64| {
+            let first = ((middle_m - 1000.0) / frame.cell_m) as usize;
+            let part = land.cropped(first, 0, (2000.0 / frame.cell_m) as usize, frame.rows);
+            below(&part, 0.9)
+        };
+        let (on_it, off_it) = (strip(x_m), strip(10_000.0 - x_m));
+        assert!(
+            on_it > off_it + 250.0,
+            "{on_it} m on the ridge at {x_m}, {off_it} m off it"
+        );
+    }
+}
+
+/// Water leaves into a drawn course, which stays as it is, and the border is no outlet:
+/// the land falls towards the course from all sides.
+#[test]
+fn water_leaves_into_a_drawn_course() {
+    let line = json!({ "line": { "points": [[2000, 1000], [5000, 5200], [8200, 9000]] } });
+    let course = json!({ "terms": [{ "of": line, "to": 60 }] });
+    let plain = noise_and_ages(&json!({ "course": course, "relief_m": 900, "variety": 0.2 }));
+    let frame = frame(&plain, 256);
+    let (was, is) = (grown(&before(&plain), &frame), grown(&plain, &frame));
+    let away_m = |x: f64, y: f64| {
+        let leg = |(ax, ay): (f64, f64), (bx, by): (f64, f64)| {
+            let (dx, dy) = (bx - ax, by - ay);
+            let t = (((x - ax) * dx + (y - ay) * dy) / (dx * dx + dy * dy)).clamp(0.0, 1.0);
+            (x - ax - t * dx).hypot(y - ay - t * dy)
+        };
+        leg((2000.0, 1000.0), (5000.0, 5200.0)).min(leg((5000.0, 5200.0), (8200.0, 9000.0)))
+    };
+    let (mut near, mut far) = (Vec::new(), Vec::new());
+    for r in 0..frame.rows {
+        for c in 0..frame.cols {
+            let away_m = away_m(frame.x_m(c), frame.y_m(r));
+            if away_m < 400.0 {
+                near.push(is.at(c, r) - was.at(c, r));
+            } else if away_m > 2500.0 {
+                far.push(is.at(c, r) - was.at(c, r));
+            }
+        }
+    }
+    let middle = |mut values: Vec<f32>| {
+        values.sort_by(f32::total_cmp);
+        values[values.len() / 2]
+    };
+    let (near, far) = (middle(near), middle(far));
+    assert!(
+        far > near + 50.0,
+        "the country has risen by {far} m, along the course by {near} m"
+    );
+    let laws = likeness(&is, frame.cell_m, -1e4, RUN).expect("runs");
+    // The course itself has the hollows that the noise had there.
+    assert!(laws.hollows < 0.08, "{laws:?}");
+}
+
+/// The hard beds that ages leave are seen by what comes after: water, rivers and crumbling
+/// lower them less against soft ones than where they take no notice.
+#[test]
+fn later_steps_see_the_beds_that_ages_have_left() {
+    let spared_m = |kind: &str, parameters: Value| {
+        let mut document = serde_json::to_value(noise_and_ages(&json!({
+            "beds": 1, "beds_m": 160, "relief_m": 1200,
+        })))
+        .expect("plain data");
+        let steps = document["strands"][0]["steps"]
+            .as_array_mut()
+            .expect("steps");
+        steps.push(json!({ "id": "after", "name": "After", "do": { kind: parameters } }));
+        let recipe = Recipe::from_value(document).expect("a valid recipe");
+        let before = {
+            let mut before = recipe.clone();
+            before.strands[0].steps[2].on = false;
+            before
+        };
+        let frame = frame(&recipe, 192);
+        let grower = Grower::new(1 << 28);
+        let aged = grower.land(&before, &NoAssets, &frame, RUN).expect("grows");
+        let rock = recipe::document::Product::named("rock").expect("it is declared");
+        let rock = aged.product(rock).expect("it was left");
+        let lowered = aged
+            .heights()
+            .zip_map(&grown(&recipe, &frame), |a, b| a - b);
+        let (mut hard, mut soft) = ((0.0, 0.0), (0.0, 0.0));
+        for (rock, lowered) in rock.values().iter().zip(lowered.values()) {
+            let side = if *rock > 0.7 { &mut hard } else { &mut soft };
+            *side = (side.0 + f64::from(*lowered), side.1 + 1.0);
+        }
+        assert!(hard.1 > 500.0 && soft.1 > 500.0, "{hard:?}, {soft:?}");
+        soft.0 / soft.1 - hard.0 / hard.1
+    };
+    for (kind, seen, unseen) in [
+        (
+            "water",
+            json!({ "duration": 60, "beds": 1 }),
+            json!({ "duration": 60, "beds": 0 }),
+        ),
+        (
+            "crumble",
+            json!({ "talus_deg": 24, "duration": 40, "beds": 1 }),
+            json!({ "talus_deg": 24, "duration": 40, "beds": 0 }),
+        ),
+        (
+            "rivers",
+            json!({ "duration_kyr": 300, "beds": 1 }),
+            json!({ "duration_kyr": 300, "beds": 0 }),
+        ),
+    ] {
+        let (seen, unseen) = (spared_m(kind, seen), spared_m(kind, unseen));
+        assert!(
+            seen > unseen + 0.3,
+            "{kind}: hard beds are spared {seen} m, unnoticed {unseen} m"
+        );
     }
 }

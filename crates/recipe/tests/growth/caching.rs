@@ -3,9 +3,10 @@
 use proptest::prelude::*;
 use recipe::grow::NoAssets;
 use recipe::{Grower, Recipe};
+use serde_json::json;
 use terrain::{Grid, Run};
 
-use crate::support::{demo, frame, grown};
+use crate::support::{demo, frame, grown, with_steps};
 
 /// An edit of the demo: which step, and by how much of it.
 fn edit(recipe: &mut Recipe, step: usize, amount: f32, on: bool) {
@@ -65,5 +66,34 @@ fn many_at_once_do_not_mix() {
     });
     for (recipe, land) in variants.iter().zip(lands) {
         assert_eq!(land, grown(recipe, &frame(recipe, 64)));
+    }
+}
+
+/// A process that reads a mask by its name works anew when that mask changes, on every one
+/// of its grids.
+#[test]
+fn what_named_masks_say_is_part_of_what_is_kept() {
+    let land = |from: f64| {
+        let rock = json!({ "terms": [{ "of": "slope", "from": from, "soft_from": 2 }] });
+        let named = json!({ "terms": [{ "of": { "named": { "mask": "rock" } } }] });
+        let mut document = with_steps(&[
+            (
+                "Hills",
+                json!({ "noise": { "height_m": 900, "feature_m": 2500 } }),
+            ),
+            (
+                "Rain",
+                json!({ "water": { "scale_m": 200, "duration": 12, "hard": named } }),
+            ),
+        ]);
+        document["masks"] = json!([{ "name": "rock", "mask": rock }]);
+        document["strands"][0]["steps"][1]["combine"] = json!("replace");
+        Recipe::from_value(document).expect("valid")
+    };
+    let grower = Grower::new(64 << 20);
+    for from in [35.0, 2.0, 35.0, 12.0] {
+        let recipe = land(from);
+        let kept = self::land(&grower, &recipe, 64);
+        assert_eq!(kept, grown(&recipe, &frame(&recipe, 64)), "from {from}°");
     }
 }

@@ -16,6 +16,7 @@ const LAW: AgeLaw = AgeLaw {
     erodibility: 5e-6,
     area_exponent: 0.45,
     slope_exponent: 1.0,
+    debris_m2: 0.0,
     directions: FlowDirections::Steepest,
     deposition: 0.0,
     sea_takes: 0.0,

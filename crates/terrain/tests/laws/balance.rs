@@ -1,7 +1,7 @@
 //! Rivers and uplift in balance: the slopes, profiles and basins of theory.
 
 use terrain::erosion::{AgeLaw, Aging, Beds, FlowDirections, Ground, Outlets, Side, geomorphology};
-use terrain::{Frame, Grid, Run};
+use terrain::{Extent, Frame, Grid, Run};
 
 use crate::support::{frame, hills};
 
@@ -11,6 +11,7 @@ const LAW: AgeLaw = AgeLaw {
     erodibility: 2e-5,
     area_exponent: 0.5,
     slope_exponent: 1.0,
+    debris_m2: 0.0,
     directions: FlowDirections::Steepest,
     deposition: 0.0,
     sea_takes: 0.0,
@@ -204,4 +205,96 @@ fn beds_lie_one_on_the_other() {
     );
     let share = hard.iter().filter(|hard| **hard > 0.25).count() as f64 / hard.len() as f64;
     assert!((0.25..0.5).contains(&share), "{share} of the rock is hard");
+}
+
+/// Above the heads of rivers debris flows cut: in balance S = (U/K) / (A₀ᵐ + Aᵐ) at every
+/// node, which bends from the slope of rivers to one that no longer grows towards the
+/// crest (the form of Stock and Dietrich 2003, equation 1).
+#[test]
+fn slopes_bend_where_debris_flows_begin() {
+    let frame = frame(96);
+    let uplift = 1e-3_f32;
+    let debris_m2 = 20.0 * frame.cell_area_m2();
+    let law = AgeLaw { debris_m2, ..LAW };
+    let aging = in_balance(hills(&frame, 20.0, 5), &frame, law, uplift, 400);
+    let (drainage, area) = aging.drainage.as_ref().expect("some steps");
+    let heights = drainage.filled.values();
+    let (mut near, mut count) = (0, 0);
+    let (mut small, mut large) = (0.0_f64, 0.0_f64);
+    for (i, &receiver) in drainage.receivers.iter().enumerate() {
+        let receiver = receiver as usize;
+        if receiver == i {
+            continue;
+        }
+        let slope = f64::from(heights[i] - heights[receiver]) / aging.reach_m(i, receiver);
+        let area_m2 = f64::from(area[i]) * frame.cell_area_m2();
+        let expected = f64::from(uplift)
+            / law.erodibility
+            / (debris_m2.powf(law.area_exponent) + area_m2.powf(law.area_exponent));
+        near += usize::from((slope / expected - 1.0).abs() < 0.05);
+        count += 1;
+        let side = if area[i] < 2.0 {
+            &mut small
+        } else {
+            &mut large
+        };
+        *side = side.max(slope);
+    }
+    let share = f64::from(near as u32) / f64::from(count as u32);
+    assert!(
+        share > 0.9,
+        "{share} of the nodes have the slope of the law"
+    );
+    // Rivers alone would be √20 times as steep at the crest as where debris flows end.
+    let river = f64::from(uplift) / law.erodibility / frame.cell_m;
+    assert!(small < 0.25 * river, "{small}, rivers alone have {river}");
+    assert!(large > 0.0);
+}
+
+/// A hillslope in balance by non-linear creep: with q = D·S / (1 − (S/S꜀)²) and q = U·x from
+/// the crest, S = S꜀·(√(1 + a²) − 1)/a with a = 2Ux/(D·S꜀) (Roering, Kirchner and Dietrich
+/// 2001, equation 8): rounded at the crest, more and more in a straight line below.
+#[test]
+fn hillslopes_in_balance_are_those_of_nonlinear_creep() {
+    let (cols, cell_m) = (43, 5.0);
+    let extent = Extent {
+        width_m: cols as f64 * cell_m,
+        depth_m: 9.0 * cell_m,
+    };
+    let frame = Frame::covering(extent, cell_m);
+    let (diffusivity, critical, uplift) = (0.01, 1.0_f32, 1.2e-4);
+    let law = AgeLaw {
+        erodibility: 0.0,
+        diffusivity,
+        ..LAW
+    };
+    let [rises, gives, stands] = [uplift as f32, 1.0, critical].map(|value| even(&frame, value));
+    let ground = Ground {
+        rises: &rises,
+        gives: &gives,
+        stands: &stands,
+    };
+    let start = Grid::filled(frame.cols, frame.rows, 0.0);
+    let edges = (0..frame.cells()).map(|i| [0, cols - 1].contains(&(i % cols)));
+    let mut aging = Aging::on(start, &frame, Outlets::at(edges.collect()));
+    for _ in 0..6000 {
+        aging.step(ground, law, 900.0, RUN).expect("runs");
+    }
+    let row = aging.heights.row(4);
+    let middle = (cols - 1) as f64 / 2.0;
+    for c in 23..36 {
+        let x = (c as f64 + 0.5 - middle) * cell_m;
+        let slope = f64::from(row[c] - row[c + 1]) / cell_m;
+        let a = 2.0 * uplift * x / (diffusivity * f64::from(critical));
+        let expected = f64::from(critical) * ((1.0 + a * a).sqrt() - 1.0) / a;
+        // Creep no more than two and a half times as fast is told apart; and of the two
+        // cells at the corners the slope seen is that of the way to them.
+        if expected > 0.75 * f64::from(critical) {
+            continue;
+        }
+        assert!(
+            (slope / expected - 1.0).abs() < 0.05,
+            "slope {slope} at {x} m from the crest, expected {expected}"
+        );
+    }
 }

@@ -253,12 +253,15 @@ impl<'r> Walk<'r> {
         if let Some(&taken) = taken {
             let steps = self.recipe.strands[taken].steps.len();
             let on = match operation.takes_in_on() {
-                None => size,
+                None if !levels.is_empty() => levels.iter().map(on).collect(),
+                None => vec![size],
                 Some(cells) => {
-                    Size::covering(self.extent(), self.extent().longest_m() / cells as f64)
+                    let cell_m = self.extent().longest_m() / cells as f64;
+                    vec![Size::covering(self.extent(), cell_m)]
                 }
             };
-            self.needed.push((taken, steps, on));
+            self.needed
+                .extend(on.into_iter().map(|on| (taken, steps, on)));
         }
         Ok(wide)
     }

@@ -157,6 +157,7 @@ impl Step<'_> {
         let scale = law.erodibility * years * (cell_m * cell_m).powf(law.area_exponent)
             / cell_m.powf(law.slope_exponent);
         let (scale, exponent) = (scale as f32, law.area_exponent as f32);
+        let debris = (law.debris_m2 / (cell_m * cell_m)).powf(law.area_exponent) as f32;
         let steepness = law.slope_exponent as f32;
         let (cell, sea) = (cell_m as f32, law.sea_level_m as f32);
         let [before, filled, rises, gives, stands] = [
@@ -197,7 +198,10 @@ impl Step<'_> {
                 },
                 factor: match before[i] < sea || firm {
                     true => 0.0,
-                    false => scale * gives[i] * area.powf(exponent) * raised(per_cell, steepness),
+                    false => {
+                        let cuts = area.powf(exponent) + debris;
+                        scale * gives[i] * cuts * raised(per_cell, steepness)
+                    }
                 },
                 stands: match firm {
                     true => f32::INFINITY,

@@ -6,7 +6,10 @@
 //!   the form of Yuan et al. 2019): dh/dt = U − K·Aᵐ·Sⁿ + G/A·∫(U − dh/dt)dA.
 //! * No place stands more steeply above the one that it drains to than its rock
 //!   allows: what is above it slides, and goes the way of the sediment.
-//! * Soil creeps (linear diffusion), as fast as the grid can show.
+//! * Above the heads of rivers debris flows cut: slopes stop growing with less and less
+//!   area, so that the finest channels meet the crest (Stock and Dietrich 2003).
+//! * Soil creeps, the faster the nearer a slope is to the steepest that stands (Roering,
+//!   Kirchner and Dietrich 1999), as far as the grid can show.
 //! * Hollows fill with what arrives in them; the sea is one of them.
 //!
 //! Water is routed on [nodes](super::nodes), so that no direction is preferred.
@@ -31,6 +34,9 @@ pub struct AgeLaw {
     pub area_exponent: f64,
     /// Exponent n of the slope.
     pub slope_exponent: f64,
+    /// The drainage area below which debris flows cut rather than rivers, m²; 0 for rivers
+    /// alone. Steady slopes go as 1 / (A₀ᵐ + Aᵐ) with it.
+    pub debris_m2: f64,
     /// How drainage area adds up. What is cut goes down the steepest way either way.
     pub directions: FlowDirections,
     /// How readily rivers lay down what they carry: G, 0 not at all, 1 as readily as
@@ -78,13 +84,16 @@ pub struct Aging {
 
 /// Of what the grid can show of creep in a step, D·dt/dx² in all parts together. More
 /// would take long and smooth away what the next grid finds anew.
-const MOST_CREEP: f64 = 0.9;
+const MOST_CREEP: f64 = 0.5;
+/// Creep near the steepest slope that stands is so many times that of gentle slopes at
+/// most; the law itself has no bound, and what is steeper slides anyway.
+const FASTEST_CREEP: f32 = 2.0;
 /// The same for the mud of the sea floor at least.
 const SEA_CREEP: f64 = 0.08;
 /// Ground that gives less is firm: nothing cuts it, nothing slides, nothing creeps.
 pub const FIRM: f32 = 1e-6;
-/// D·dt/dx² is stable up to a quarter in two dimensions.
-const STABLE: f64 = 0.2;
+/// D·dt/dx² is stable up to a quarter in two dimensions, where creep is fastest too.
+const STABLE: f64 = 0.2 / FASTEST_CREEP as f64;
 
 impl Aging {
     /// Land on the cells of `frame` that water leaves over `outlets`.
@@ -143,7 +152,7 @@ impl Aging {
                 }
             }
         });
-        let crept = self.creep(&moves, law, years, run)?;
+        let crept = self.creep(&moves, ground, law, years, run)?;
         self.carried_off_m3 -= crept.sum() * self.cell_m * self.cell_m;
         self.book(&lowered, &crept);
         let per_year = 1.0 / years as f32;
@@ -196,6 +205,7 @@ impl Aging {
     fn creep(
         &mut self,
         moves: &[bool],
+        ground: Ground,
         law: AgeLaw,
         years: f64,
         run: Run,
@@ -206,6 +216,7 @@ impl Aging {
         let parts = (at_sea / STABLE).ceil() as usize;
         let [share, at_sea] = [number, at_sea].map(|number| (number / parts as f64) as f32);
         let sea = law.sea_level_m as f32;
+        let cell = self.cell_m as f32;
         let start = self.heights.clone();
         let mut before = start.clone();
         for part in 0..parts {
@@ -214,36 +225,65 @@ impl Aging {
                 before.values_mut().copy_from_slice(self.heights.values());
             }
             self.heights.for_each_row(|r, row| {
-                let rows = [r.saturating_sub(1), r, (r + 1).min(rows - 1)].map(|r| before.row(r));
-                let moves = &moves[r * cols..(r + 1) * cols];
-                creep_row(rows, moves, (share, at_sea, sea), row);
+                let near = [r.saturating_sub(1), r, (r + 1).min(rows - 1)];
+                let slope = Slope {
+                    heights: near.map(|r| before.row(r)),
+                    stands: near.map(|r| ground.stands.row(r)),
+                    moves: &moves[r * cols..(r + 1) * cols],
+                };
+                creep_row(slope, (share, at_sea, sea), cell, row);
             });
         }
         Ok(self.heights.zip_map(&start, |after, before| after - before))
     }
 }
 
+/// A row of cells and the rows on either side of it.
+#[derive(Clone, Copy)]
+struct Slope<'a> {
+    heights: [&'a [f32]; 3],
+    /// Tangents of the steepest slopes that stand.
+    stands: [&'a [f32]; 3],
+    /// Whether each cell of the row moves.
+    moves: &'a [bool],
+}
+
 /// One explicit step of diffusion by the nine-point Laplacian, whose error is the same
-/// in all directions (Patra and Karttunen 2006).
+/// in all directions (Patra and Karttunen 2006). Between two cells creep is as many times
+/// faster as 1 − (S/S꜀)² is smaller than 1 (Roering et al. 1999): the same for both, so
+/// that none is lost on the way.
 #[multiversion::multiversion(targets = "simd")]
-fn creep_row(
-    rows: [&[f32]; 3],
-    moves: &[bool],
-    (share, at_sea, sea): (f32, f32, f32),
-    out: &mut [f32],
-) {
-    let [above, here, below] = rows;
+fn creep_row(slope: Slope, (share, at_sea, sea): (f32, f32, f32), cell: f32, out: &mut [f32]) {
+    /// Where creep is fastest.
+    const STEEPEST: f32 = 1.0 - 1.0 / FASTEST_CREEP;
+    /// Weights of the cells beside and at the corners, and their distances squared.
+    const BESIDE: (f32, f32) = (2.0 / 3.0, 1.0);
+    const CORNER: (f32, f32) = (1.0 / 6.0, 2.0);
+    let [above, here, below] = slope.heights;
+    let [firm_above, firm, firm_below] = slope.stands;
     let cols = out.len();
     for (c, out) in out.iter_mut().enumerate() {
         let (w, e) = (c.saturating_sub(1), (c + 1).min(cols - 1));
         let height = here[c];
         let under = height < sea;
         let share = if under { at_sea } else { share };
-        let share = if moves[c] { share } else { 0.0 };
-        // Mud lies up to the shore, and does not climb it.
-        let of = |there: f32| if under { there.min(sea) } else { there };
-        let beside = of(here[w]) + of(here[e]) + of(above[c]) + of(below[c]);
-        let corners = of(above[w]) + of(above[e]) + of(below[w]) + of(below[e]);
-        *out = height + share * ((4.0 * beside + corners) / 6.0 - 10.0 / 3.0 * height);
+        let share = if slope.moves[c] { share } else { 0.0 };
+        let comes = |there: f32, stands: f32, (weight, squared): (f32, f32)| {
+            // Mud lies up to the shore, and does not climb it.
+            let there = if under { there.min(sea) } else { there };
+            let rise = there - height;
+            let critical = 0.5 * (stands + firm[c]) * cell;
+            let steep = (rise * rise / (squared * critical * critical)).min(STEEPEST);
+            weight * rise / (1.0 - steep)
+        };
+        let beside = comes(here[w], firm[w], BESIDE)
+            + comes(here[e], firm[e], BESIDE)
+            + comes(above[c], firm_above[c], BESIDE)
+            + comes(below[c], firm_below[c], BESIDE);
+        let corners = comes(above[w], firm_above[w], CORNER)
+            + comes(above[e], firm_above[e], CORNER)
+            + comes(below[w], firm_below[w], CORNER)
+            + comes(below[e], firm_below[e], CORNER);
+        *out = height + share * (beside + corners);
     }
 }

@@ -72,6 +72,26 @@ impl Outlets {
         Self::at((0..values.len()).map(leaves).collect())
     }
 
+    /// The cells `into` which water leaves, and all of the border that lies under the sea;
+    /// the lowest part of the border where there is none of either.
+    ///
+    /// # Panics
+    /// When there is not one for each cell.
+    pub fn into(heights: &Grid, sea_level_m: f64, mut into: Vec<bool>) -> Self {
+        let (cols, rows) = (heights.cols(), heights.rows());
+        assert_eq!(into.len(), cols * rows, "one for each cell");
+        let sea = sea_level_m as f32;
+        for (i, (into, &height)) in into.iter_mut().zip(heights.values()).enumerate() {
+            let (c, r) = (i % cols, i / cols);
+            let border = c == 0 || c + 1 == cols || r == 0 || r + 1 == rows;
+            *into |= border && height < sea;
+        }
+        match into.contains(&true) {
+            true => Self::at(into),
+            false => Self::low_border(heights, sea_level_m, Side::Anywhere),
+        }
+    }
+
     /// These cells, row by row.
     pub fn at(cells: Vec<bool>) -> Self {
         Self { cells }
