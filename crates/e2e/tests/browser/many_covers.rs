@@ -62,7 +62,8 @@ async fn as_many_covers_as_there_may_be_are_drawn() -> Result<()> {
     browser.grown().await?;
     browser.click(&test_id("stage-ground")).await?;
     browser.find(&test_id("open-band-31")).await?;
-    let count = "return document.querySelectorAll('[data-testid^=grip-]').length";
+    let count = "return document
+        .querySelectorAll('[aria-label=Legend] [data-testid^=grip-]').length";
     let count = browser.script(count, vec![]).await?;
     ensure!(count == json!(MOST), "{count} covers in the legend");
     // Until the finest quality has been drawn.

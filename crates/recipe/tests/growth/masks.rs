@@ -35,7 +35,7 @@ fn readings() -> Vec<Value> {
         json!({ "of": { "curvature": { "bend": "plan", "scale_m": 90 } }, "from": 0 }),
         json!({ "of": { "position": { "scale_m": 150 } }, "from": 0 }),
         json!({ "of": { "roughness": { "scale_m": 60 } }, "from": 8 }),
-        json!({ "of": { "occlusion": { "reach_m": 500 } }, "from": 0.1 }),
+        json!({ "of": { "occlusion": { "reach_m": 500 } }, "from": 0.05 }),
         json!({ "of": { "sunlight": { "bearing_deg": 220, "altitude_deg": 30 } }, "from": 0.5 }),
         json!({ "of": { "sun_day": { "latitude_deg": 60, "day": 80 } }, "from": 0.2 }),
         json!({ "of": "area", "from": 1 }),
