@@ -135,7 +135,7 @@ const MATURE: f64 = 1.5;
 /// the coarser grid cuts: its own small valleys need no more.
 const FINER_SHARE: f64 = 0.08;
 /// Small valleys are cut as if the land were no younger than this: gullies come first.
-const YOUNGEST: f64 = 0.5;
+const YOUNGEST: f64 = 0.25;
 /// Cells of the first grid along the longer side of the land: enough for the trunk
 /// valleys.
 const FIRST_CELLS: f64 = 64.0;

@@ -9,7 +9,7 @@ use terrain::erosion::{
 use terrain::shape::mean_around;
 use terrain::{Extent, Frame, Grid, Run};
 
-use super::aged::{FIELDS, rock_below, round_bottoms};
+use super::aged::{BURIES_M, FIELDS, rock_below, round_bottoms};
 use super::products::{DEPOSIT, DEPTH, WATER_BLUE, WEAR};
 use super::{Kind, Made};
 use crate::document::{Declared, Form, Mask, Measure, Product};
@@ -358,6 +358,10 @@ pub const SUSPENDED: Product = Product::of(&Declared {
 impl Kind for Water {
     fn levels(&self, cell_m: f64, extent: Extent) -> Vec<Level> {
         self.schedule().levels(cell_m, extent)
+    }
+
+    fn buries_m(&self) -> Option<f64> {
+        Some(BURIES_M)
     }
 
     /// Ground, bed and next bed, depth, four pipes, wear, deposit, and silt, gravel
