@@ -109,7 +109,7 @@ impl Rivers {
     const ERODIBILITY: f64 = 6e-6;
     /// Debris flows cut where less land drains, m² (Stock and Dietrich 2003: a few hectares
     /// and more).
-    const DEBRIS_M2: f64 = 2e4;
+    const DEBRIS_M2: f64 = 5e3;
     /// Time steps on the coarsest grid.
     const STEPS: usize = 40;
     /// The share of the time that each finer grid gets for its own small valleys.

@@ -9,7 +9,7 @@ use terrain::erosion::{
 use terrain::shape::mean_around;
 use terrain::{Extent, Frame, Grid, Run};
 
-use super::aged::{BURIES_M, FIELDS, rock_below, round_bottoms};
+use super::aged::{FIELDS, rock_below, round_bottoms};
 use super::products::{DEPOSIT, DEPTH, WATER_BLUE, WEAR};
 use super::{Kind, Made};
 use crate::document::{Declared, Form, Mask, Measure, Product};
@@ -241,7 +241,7 @@ impl Water {
     const GULLY_STEPS: u32 = 3;
     const GULLY_DEG: f64 = 42.0;
     /// And soil creeps by this share of what a grid can show of it.
-    const GULLY_CREEP: f64 = 0.15;
+    const GULLY_CREEP: f64 = 0.06;
     /// On grids of so many cells at most: it takes twice the memory of a flood.
     const GULLY_CELLS: usize = 2048;
     /// Of a rain of so many steps.
@@ -360,8 +360,9 @@ impl Kind for Water {
         self.schedule().levels(cell_m, extent)
     }
 
+    /// Floods move a little ground everywhere, and bury only where it is much.
     fn buries_m(&self) -> Option<f64> {
-        Some(BURIES_M)
+        Some(0.25)
     }
 
     /// Ground, bed and next bed, depth, four pipes, wear, deposit, and silt, gravel
