@@ -438,3 +438,34 @@ fn margins_far_beyond_a_small_land_grow_finite() {
         land.ground(&recipe, Run::to_the_end()).expect("it is laid");
     }
 }
+
+/// A strand that ages take in is counted on their grids, and what is too much of it is
+/// named; a plain one fits.
+#[test]
+fn what_ages_take_in_is_counted_too() {
+    let document = |rise: Value| {
+        let mut document =
+            with_steps(&[noise(), ("Ages", json!({ "ages": { "strand": "rise" } }))]);
+        document["strands"][0]["steps"][1]["combine"] = json!("replace");
+        let strands = document["strands"].as_array_mut().expect("strands");
+        strands.push(json!({ "name": "rise", "steps": [
+            { "id": "r0", "name": "Ridge", "combine": "add", "do": { "primitive": { "form": "ridge" } } },
+            { "id": "r1", "name": "Worn", "do": rise },
+        ] }));
+        document
+    };
+    let plain = document(json!({ "blur": { "radius_m": 200 } }));
+    let recipe = Recipe::from_value(plain).expect("valid");
+    let grower = Grower::within(Budget::default(), 1 << 20);
+    let size = frame(&recipe, 128);
+    grower.allows(&recipe, &size).expect("it fits");
+    let land = grower.land(&recipe, &NoAssets, &size, Run::to_the_end());
+    land.expect("it grows")
+        .heights()
+        .check_finite()
+        .expect("finite");
+    let refused = refused(document(json!({ "water": { "scale_m": 0.1 } })), 128);
+    assert_eq!(refused.owner, "step ‘Worn’", "{refused}");
+    let named = refused.parameter.as_ref().map(|fit| fit.name.as_str());
+    assert_eq!(named, Some("scale_m"), "{refused}");
+}

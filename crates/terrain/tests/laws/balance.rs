@@ -298,3 +298,44 @@ fn hillslopes_in_balance_are_those_of_nonlinear_creep() {
         );
     }
 }
+
+/// A drawn course takes the water of all sides but the sea's; where neither is, it leaves
+/// over the low parts of the border as ever.
+#[test]
+fn a_drawn_course_is_where_water_leaves() {
+    let frame = frame(64);
+    let land = hills(&frame, 500.0, 3);
+    let cells = frame.cells();
+    let course: Vec<bool> = (0..cells).map(|i| i / frame.cols == 30).collect();
+    let into = |sea_level_m, course: Vec<bool>| Outlets::into(&land, sea_level_m, course);
+    assert_eq!(into(-1e4, course.clone()).cells(), &course[..]);
+    let low = land.range().0 + 0.3 * (land.range().1 - land.range().0);
+    let with_sea = into(f64::from(low), course.clone());
+    for (i, &leaves) in with_sea.cells().iter().enumerate() {
+        let (c, r) = (i % frame.cols, i / frame.cols);
+        let border = c == 0 || c + 1 == frame.cols || r == 0 || r + 1 == frame.rows;
+        let sea = border && land.values()[i] < low;
+        assert_eq!(leaves, course[i] || sea, "column {c}, row {r}");
+    }
+    let nowhere = into(-1e4, vec![false; cells]);
+    let border = Outlets::low_border(&land, -1e4, Side::Anywhere);
+    assert_eq!(nowhere.cells(), border.cells());
+    // All that drains at all ends in the course.
+    let [rises, gives, stands] = [1e-3, 1.0, ANY].map(|value| even(&frame, value));
+    let ground = Ground {
+        rises: &rises,
+        gives: &gives,
+        stands: &stands,
+    };
+    let mut aging = Aging::on(land.clone(), &frame, into(-1e4, course));
+    for _ in 0..20 {
+        aging.step(ground, LAW, 20_000.0, RUN).expect("runs");
+    }
+    let (drainage, area) = aging.drainage.as_ref().expect("some steps");
+    let ends = (0..cells).filter(|&i| drainage.receivers[i] as usize == i);
+    let drained: f32 = ends
+        .inspect(|&i| assert_eq!(i / frame.cols, 30))
+        .map(|i| area[i])
+        .sum();
+    assert_eq!(drained as usize, cells);
+}
