@@ -33,6 +33,15 @@ export function CameraMenu() {
         options={FRAMES.map((frame) => [frame, frame])}
         onChange={(frame) => changeView({ guide: frame as FrameGuide })}
       />
+      <button
+        type="button"
+        className="btn btn-xs"
+        title="The whole land in the picture (Home)"
+        data-testid="frame-land"
+        onClick={() => changeView({ framing: "land", standing: false })}
+      >
+        Whole land
+      </button>
       <ToolToggle
         label="Haze"
         title="Sky, and haze that shows depth"

@@ -30,7 +30,7 @@ export function Relief({ picture }: { picture: Picture }) {
       <LensCamera at={FIRST_POSE} />
       {haze && <Sky />}
       <Land picture={picture} />
-      {standing ? <WalkControls picture={picture} /> : <FlyControls />}
+      {standing ? <WalkControls picture={picture} /> : <FlyControls picture={picture} />}
     </Canvas>
   );
 }

@@ -10,6 +10,8 @@ export const KEYS: [string, string][] = [
   ["Ctrl + Shift + Z, Ctrl + Y", "Redo"],
   ["B, held", "See the land before the last edit"],
   ["V", "Change between relief and plan"],
+  ["Home", "The whole land in the picture"],
+  ["P", "The place under the pointer from near by"],
   ["L", "The land alone, over the whole window"],
   ["F", "Form only, without the ground’s colours"],
   ["C", "Contour lines"],
@@ -37,6 +39,8 @@ export function useKeys() {
     const { projection } = useView.getState();
     changeView({ projection: projection === "relief" ? "plan" : "relief" });
   });
+  useHotkeys("home", () => changeView({ framing: "land", standing: false }));
+  useHotkeys("p", () => changeView({ framing: "place", standing: false }));
   useHotkeys("l", () => changeView({ alone: !useView.getState().alone }));
   useHotkeys("f", () => changeView({ greyForm: !useView.getState().greyForm }));
   useHotkeys("c", () => changeView({ contours: !useView.getState().contours }));

@@ -59,6 +59,8 @@ interface ViewState extends KeptView {
   divider: number;
   openBand: string | null;
   pointer: Place | null;
+  /** What the camera is asked to frame: all of the land, or the place pointed at. */
+  framing: "land" | "place" | null;
   ruler: Line | null;
   core: Place | null;
   sheetOf: string | null;
@@ -95,6 +97,7 @@ const PASSING = {
   divider: 0.5,
   openBand: null,
   pointer: null,
+  framing: null,
   ruler: null,
   core: null,
   sheetOf: null,

@@ -3,6 +3,7 @@
 
 mod contours;
 mod curves;
+mod framing;
 mod patches;
 mod relief;
 mod standing;

@@ -3,9 +3,8 @@ import { useThree } from "@react-three/fiber";
 import { useEffect } from "react";
 import { MathUtils, PerspectiveCamera as Camera } from "three";
 import { useView } from "../../studio/view";
+import { SENSOR_MM } from "../framing";
 
-/** Width of the sensor that lenses are named for, millimetres. */
-const SENSOR_MM = 36;
 /** Nearest that is drawn, in widths of the land: from the air, and standing. */
 const NEAR = { air: 0.003, ground: 0.000_03 };
 
