@@ -122,7 +122,7 @@ async fn covers_are_made_of_materials_and_reordered() -> Result<()> {
     browser.choose(&test_id("frame"), "2:1").await?;
     browser.find(&test_id("frame-guide")).await?;
     browser.click(&test_id("stand")).await?;
-    browser.click_at(&test_id("relief"), 0.45, 0.6).await?;
+    browser.click_at(&test_id("relief"), 0.45, 0.425).await?;
     browser
         .until(&test_id("stand"), |text| text.contains("Rise"))
         .await?;

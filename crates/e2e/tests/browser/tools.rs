@@ -92,3 +92,46 @@ async fn contours_are_drawn() -> Result<()> {
     }
     browser.close().await
 }
+
+/// A landscape opens with all of it in the picture; however the camera was turned, the key
+/// Home shows it so again, and P goes to the place under the pointer.
+#[tokio::test(flavor = "multi_thread")]
+async fn keys_frame_the_land_and_a_place() -> Result<()> {
+    const HOME: char = '\u{e011}';
+    let service = Service::start("framing").await?;
+    let browser = service.open_demo().await?;
+    let camera = async |unlike: Option<&Vec<f64>>| -> Result<Vec<f64>> {
+        let kept = "const id = location.pathname.split('/').pop();
+            return JSON.parse(localStorage.getItem(`view of ${id}`) ?? '{}').camera ?? null";
+        for _ in 0..100 {
+            let found = browser.script(kept, vec![]).await?;
+            let found: Option<Vec<f64>> = serde_json::from_value(found)?;
+            match found {
+                Some(found) if unlike.is_none_or(|other| far(other, &found) > 1e-3) => {
+                    return Ok(found);
+                }
+                _ => tokio::time::sleep(std::time::Duration::from_millis(100)).await,
+            }
+        }
+        anyhow::bail!("the camera stays where it is")
+    };
+    let opened = camera(None).await?;
+    browser
+        .drag(&test_id("relief"), &[(90.0, 20.0), (60.0, 10.0)], true)
+        .await?;
+    let turned = camera(Some(&opened)).await?;
+    browser.key(&[], HOME).await?;
+    let framed = camera(Some(&turned)).await?;
+    ensure!(far(&opened, &framed) < 0.02, "{opened:?} is now {framed:?}");
+    browser.key(&[], 'p').await?;
+    let near = camera(Some(&framed)).await?;
+    let away = |camera: &[f64]| far(&camera[..3], &camera[3..]);
+    ensure!(away(&near) < 0.5 * away(&framed), "{near:?} is no nearer");
+    browser.close().await
+}
+
+/// How far apart two cameras are.
+fn far(a: &[f64], b: &[f64]) -> f64 {
+    let squares = a.iter().zip(b).map(|(a, b)| (a - b).powi(2));
+    squares.sum::<f64>().sqrt()
+}

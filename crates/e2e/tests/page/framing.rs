@@ -26,7 +26,12 @@ fn seen(pose: Pose, place: [f64; 3], aspect: f64, lens_mm: f64) -> Option<[f64; 
     let far = dot(from, forward);
     // A sensor 36 mm wide, as lenses are named for (common practice).
     let half = 18.0 / lens_mm;
-    (far > 0.0).then(|| [dot(from, right) / far / half, dot(from, up) / far / half * aspect])
+    (far > 0.0).then(|| {
+        [
+            dot(from, right) / far / half,
+            dot(from, up) / far / half * aspect,
+        ]
+    })
 }
 
 /// In a picture of any proportion, with any lens, all of a land of any proportion is seen,
@@ -94,9 +99,16 @@ fn a_place_is_looked_at_from_near_by() -> Result<()> {
     for ([x, y], (pose, under, ground)) in places.into_iter().zip(found) {
         let target = [x / 800.0 - 0.5, ground, (300.0 - y) / 800.0];
         for (found, wanted) in pose[3..].iter().zip(target) {
-            ensure!((found - wanted).abs() < 1e-6, "{pose:?} looks past {target:?}");
+            ensure!(
+                (found - wanted).abs() < 1e-6,
+                "{pose:?} looks past {target:?}"
+            );
         }
-        ensure!(pose[1] >= under + 0.009, "the eye is at {}, the ground at {under}", pose[1]);
+        ensure!(
+            pose[1] >= under + 0.009,
+            "the eye is at {}, the ground at {under}",
+            pose[1]
+        );
     }
     Ok(())
 }
