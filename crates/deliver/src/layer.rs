@@ -64,6 +64,12 @@ impl Layer {
         Self::Recipe,
     ];
 
+    /// All that can be delivered of some landscape.
+    pub fn known() -> impl Iterator<Item = Self> {
+        let left = Product::fields().map(Self::Left);
+        Self::ALL.into_iter().chain(left)
+    }
+
     /// All that can be delivered of this landscape.
     pub fn of(recipe: &Recipe) -> Vec<Self> {
         let left = recipe.leaves().into_iter().map(Self::Left);
@@ -132,8 +138,6 @@ impl Layer {
 
     /// The layer called `name`.
     pub fn named(name: &str) -> Option<Self> {
-        let left = Product::fields().map(Self::Left);
-        let mut all = Self::ALL.into_iter().chain(left);
-        all.find(|layer| layer.name() == name)
+        Self::known().find(|layer| layer.name() == name)
     }
 }

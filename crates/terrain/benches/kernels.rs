@@ -10,7 +10,7 @@ use terrain::erosion::{
     AgeLaw, Aging, Country, Crumbling, FlowDirections, Ground, Level, Outlets, Side, Storm, Water,
     crumble, drain,
 };
-use terrain::light::{Sun, sky_margin, sky_seen};
+use terrain::light::{Sun, sight_margin, sky_seen};
 use terrain::mask::grown;
 use terrain::noise::{Basis, CellDistance, CellFeature, Character, FractalNoise};
 use terrain::picture::{Lighting, hillshade, light};
@@ -274,7 +274,7 @@ mod ground {
 
     #[divan::bench]
     fn sky_within_500_m(bencher: Bencher) {
-        let margin = sky_margin(500.0, 8.0);
+        let margin = sight_margin(500.0, 8.0);
         let land = land(CELLS + 2 * margin);
         bencher.bench(|| sky_seen(&land, margin, 500.0, 8.0));
     }

@@ -6,7 +6,6 @@ use std::path::PathBuf;
 use anyhow::anyhow;
 use clap::{Args, ValueEnum};
 use deliver::{DeliverError, Delivered, Layer, Order, deliver};
-use recipe::document::Product;
 use recipe::view::LedgerSums;
 use recipe::{GrowError, Grower, Recipe};
 use serde_json::{Value, json};
@@ -62,9 +61,7 @@ enum Report {
 
 fn parse_layer(name: &str) -> Result<Layer, String> {
     Layer::named(name).ok_or_else(|| {
-        let left = Product::fields().map(Layer::Left);
-        let all = Layer::ALL.into_iter().chain(left);
-        let names: Vec<_> = all.map(Layer::name).collect();
+        let names: Vec<_> = Layer::known().map(Layer::name).collect();
         format!("expected one of {}", names.join(", "))
     })
 }

@@ -2,7 +2,7 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::light::{sky_margin, sun_margin};
+use terrain::light::sight_margin;
 use terrain::reading::{Bend, position_margin, roughness_margin};
 use terrain::shape::{blur_halvings, blur_margin};
 
@@ -188,9 +188,9 @@ impl Reading {
             Reading::Curvature { scale_m, .. } => 1 + blur_margin(*scale_m, cell_m),
             Reading::Position { scale_m } => position_margin(*scale_m, cell_m),
             Reading::Roughness { scale_m } => roughness_margin(*scale_m, cell_m),
-            Reading::Occlusion { reach_m } => sky_margin(on.within_land(*reach_m), cell_m),
+            Reading::Occlusion { reach_m } => sight_margin(on.within_land(*reach_m), cell_m),
             Reading::Sunlight { .. } | Reading::SunDay { .. } => {
-                sun_margin(on.within_land(Self::SHADOW_REACH_M), cell_m)
+                sight_margin(on.within_land(Self::SHADOW_REACH_M), cell_m)
             }
             _ => 0,
         }

@@ -99,12 +99,10 @@ impl Site<'_> {
     /// masks that they refer to, and the strand that it takes in.
     fn key_of<K: Kind + Serialize>(&self, kind: &K) -> Result<Key, GrowError> {
         let own = self.key().with(&"worked").with(kind);
-        let masks = kind.masks().into_iter().filter(|mask| mask.refers());
-        let key = masks.fold(own, |key, mask| key.with(&self.key_of_mask(mask)));
-        match kind.takes_in() {
-            Some(name) => Ok(key.with(&self.key_of_strand(name)?)),
-            None => Ok(key),
-        }
+        let taken = kind.takes_in().map(|name| self.key_of_strand(name));
+        let taken = taken.transpose()?;
+        let of_mask = |mask: &Mask| self.key_of_mask(mask);
+        Ok(own.and_named(kind.masks(), of_mask, taken.as_ref()))
     }
 
     /// What the first `count` levels have made.

@@ -294,11 +294,11 @@ impl<'a> Growth<'a> {
             let step = &strand.steps[k];
             to_grow.push((k, key, frame));
             let operation = &step.operation;
-            let here = operation.takes_in_on().is_none()
-                && operation
-                    .levels(frame.cell_m, self.recipe.extent.into())
-                    .is_empty();
-            if let (Some(name), true) = (operation.takes_in(), here) {
+            let grids = || operation.levels(frame.cell_m, self.recipe.extent.into());
+            if let Some(name) = operation.takes_in()
+                && operation.takes_in_on().is_none()
+                && grids().is_empty()
+            {
                 // What is taken in does not depend on what is below: both at once.
                 let below = || self.state(strand, k, &self.wide(step, &frame));
                 let taken = || self.taken(name, &frame);

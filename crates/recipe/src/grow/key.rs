@@ -67,8 +67,19 @@ impl Key {
         let key = self.with(&joined).with(&step.mask).with(&step.operation);
         // What is named in masks; what they say themselves stands above.
         let masks_of_step = step.mask.iter().chain(step.operation.masks());
-        let named = masks_of_step.filter(|mask| mask.refers());
-        let key = named.fold(key, |key, mask| key.with(&of_mask(mask)));
+        key.and_named(masks_of_step, of_mask, taken)
+    }
+
+    /// This key, in addition with those of all that is meant by a name alone: what `masks`
+    /// refer to, and the strand that is taken in.
+    pub(crate) fn and_named<'m>(
+        self,
+        masks: impl IntoIterator<Item = &'m Mask>,
+        of_mask: impl Fn(&Mask) -> Key,
+        taken: Option<&Key>,
+    ) -> Self {
+        let named = masks.into_iter().filter(|mask| mask.refers());
+        let key = named.fold(self, |key, mask| key.with(&of_mask(mask)));
         match taken {
             Some(taken) => key.with(taken),
             None => key,

@@ -5,7 +5,7 @@ use std::sync::{Arc, Mutex, PoisonError};
 
 use terrain::erosion::{Drainage, drain};
 use terrain::grid::{Beyond, refined};
-use terrain::light::{Sun, sky_margin, sky_seen, sun_margin, sunlight, suns_of_day};
+use terrain::light::{Sun, sight_margin, sky_seen, sunlight, suns_of_day};
 use terrain::line::{DVec2, LineIndex, LinePoint, Polyline};
 use terrain::mask::painted;
 use terrain::noise::FractalNoise;
@@ -189,7 +189,7 @@ impl<'a> Beneath<'a> {
             Reading::Roughness { scale_m } => roughness_m(&heights(), *scale_m, cell_m),
             Reading::Occlusion { reach_m } => {
                 let reach_m = on.within_land(*reach_m);
-                sky_seen(&heights(), sky_margin(reach_m, cell_m), reach_m, cell_m)
+                sky_seen(&heights(), sight_margin(reach_m, cell_m), reach_m, cell_m)
                     .map(|seen| 1.0 - seen)
             }
             Reading::Sunlight {
@@ -203,7 +203,7 @@ impl<'a> Beneath<'a> {
                 let reach_m = on.within_land(Reading::SHADOW_REACH_M);
                 sunlight(
                     &heights(),
-                    sun_margin(reach_m, cell_m),
+                    sight_margin(reach_m, cell_m),
                     reach_m,
                     cell_m,
                     sun,
@@ -390,7 +390,7 @@ impl<'a> Beneath<'a> {
     ) -> Result<Grid, GrowError> {
         let suns = suns_of_day(latitude_deg, day);
         let reach_m = self.cells(frame).within_land(Reading::SHADOW_REACH_M);
-        let margin = sun_margin(reach_m, frame.cell_m);
+        let margin = sight_margin(reach_m, frame.cell_m);
         let mut sum = Grid::filled(frame.cols, frame.rows, 0.0);
         for sun in &suns {
             self.run().check()?;

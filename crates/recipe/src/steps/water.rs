@@ -6,6 +6,7 @@ use terrain::erosion::{
     AgeLaw, Aging, Country, FlowDirections, Ground as AgedGround, Level, Outlets, Schedule, Side,
     Storm, Washed, Water as Flood, opened,
 };
+use terrain::mask::Combine;
 use terrain::shape::mean_around;
 use terrain::{Extent, Frame, Grid, Run};
 
@@ -283,7 +284,7 @@ impl Water {
         if let Some(rock) = rock_below(site, &frame, self.beds)? {
             let beds = self.beds as f32;
             let hard = match hardness {
-                Some(mask) => mask.zip_map(&rock, |a, b| 1.0 - (1.0 - a) * (1.0 - beds * b)),
+                Some(mask) => mask.zip_map(&rock, |a, b| Combine::Screen.apply(a, beds * b)),
                 None => rock.map(|hard| beds * hard),
             };
             hardness = Some(hard);

@@ -3,6 +3,13 @@
 use crate::Grid;
 use std::ops::Range;
 
+/// Cells that looks within `reach_m` need around the place for a window to have the bits
+/// of the whole.
+pub fn sight_margin(reach_m: f64, cell_m: f64) -> usize {
+    // One more for the second of the cells that a place lies between.
+    (reach_m / cell_m).ceil() as usize + 1
+}
+
 /// Land at which one looks, between the two cells nearest to the line of sight.
 pub(super) struct Look {
     /// The two cells, as columns and rows from here.

@@ -3,7 +3,7 @@
 //! Baked pictures, occlusion maps and masks of light all ask here, so that they agree.
 //!
 //! Kernels take heights with `margin` more cells on every side than the result has. With
-//! as many as [`sky_margin`] or [`sun_margin`] says, a window has the bits of the whole;
+//! as many as [`sight_margin`] says, a window has the bits of the whole;
 //! with fewer, nothing is known beyond the grid and nothing rises there.
 
 mod looks;
@@ -11,6 +11,7 @@ mod shadow;
 mod sky;
 mod sun;
 
-pub use shadow::{sun_margin, sunlight};
-pub use sky::{SKY_REACH_M, sky_margin, sky_seen};
+pub use looks::sight_margin;
+pub use shadow::sunlight;
+pub use sky::{SKY_REACH_M, sky_seen};
 pub use sun::{Sun, suns_of_day};

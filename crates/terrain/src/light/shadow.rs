@@ -12,12 +12,6 @@ const FARTHER: f64 = 1.02;
 /// A shadow's edge fades over this share of a cell, as height.
 const SOFT_CELLS: f64 = 0.5;
 
-/// Cells that [`sunlight`] needs around the place to be local.
-pub fn sun_margin(reach_m: f64, cell_m: f64) -> usize {
-    // One more for the second of the cells that a place lies between.
-    (reach_m / cell_m).ceil() as usize + 1
-}
-
 /// How much of the sun's light falls on each cell, 0 to 1: the cosine of the
 /// angle at which it falls (Lambert 1760), nothing in the shadow of land
 /// within `reach_m`. `wide` has `margin` cells around the result, one at least.

@@ -11,12 +11,6 @@ const FARTHER: f64 = 1.3;
 /// farther off takes little of the sky.
 pub const SKY_REACH_M: f64 = 1500.0;
 
-/// Cells that [`sky_seen`] needs around the place to be local.
-pub fn sky_margin(reach_m: f64, cell_m: f64) -> usize {
-    // One more for the second of the cells that a place lies between.
-    (reach_m / cell_m).ceil() as usize + 1
-}
-
 /// Share of the sky that each cell sees past land within `reach_m`, 0 to 1: 1
 /// on a plain.
 ///

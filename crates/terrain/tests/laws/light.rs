@@ -4,7 +4,7 @@
 use proptest::prelude::*;
 use terrain::Grid;
 use terrain::ground::{faces, patches};
-use terrain::light::{Sun, sky_margin, sky_seen, sun_margin, sunlight, suns_of_day};
+use terrain::light::{Sun, sight_margin, sky_seen, sunlight, suns_of_day};
 
 use crate::support::assert_same_bits;
 
@@ -127,7 +127,7 @@ proptest! {
             f64::from(40.0 * at(0) + 30.0 * at(1).powi(4))
         };
         let far_m = near_m + more_m;
-        let margin = sky_margin(far_m, CELL_M).max(sun_margin(far_m, CELL_M));
+        let margin = sight_margin(far_m, CELL_M);
         let cells = 2 * margin + 12;
         let land = surface(cells, rough);
         let sun = Sun { bearing_deg, altitude_deg };
@@ -140,7 +140,7 @@ proptest! {
         }
         let less = land.cropped(4, 4, cells - 8, cells - 8);
         let narrow = margin - 4;
-        if narrow >= sky_margin(near_m, CELL_M) {
+        if narrow >= sight_margin(near_m, CELL_M) {
             assert_same_bits(&sky_seen(&less, narrow, near_m, CELL_M), &sky(near_m));
             assert_same_bits(&sunlight(&less, narrow, near_m, CELL_M, sun), &lit(near_m));
         }

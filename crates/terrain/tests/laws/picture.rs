@@ -2,7 +2,7 @@
 
 use terrain::Grid;
 use terrain::grid::without_apron;
-use terrain::light::{SKY_REACH_M, Sun, sky_margin, sky_seen, sunlight};
+use terrain::light::{SKY_REACH_M, Sun, sight_margin, sky_seen, sunlight};
 use terrain::picture::{Lighting, hillshade, light, normal_map};
 
 /// A wall 100 m high and one cell thick, from north to south.
@@ -53,7 +53,7 @@ fn baked_light_is_what_masks_read() {
     };
     let baked = light(&land, cell_m, lighting);
     let reach_m = SKY_REACH_M;
-    let margin = sky_margin(reach_m, cell_m);
+    let margin = sight_margin(reach_m, cell_m);
     let inside = |grid: &Grid| without_apron(grid, margin - 1);
     assert_eq!(sky_seen(&land, margin, reach_m, cell_m), inside(&baked.sky));
     assert_eq!(

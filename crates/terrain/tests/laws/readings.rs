@@ -2,7 +2,7 @@
 
 use proptest::prelude::*;
 use terrain::erosion::drain;
-use terrain::light::{Sun, sky_margin, sky_seen, sun_margin, sunlight, suns_of_day};
+use terrain::light::{Sun, sight_margin, sky_seen, sunlight, suns_of_day};
 use terrain::line::LinePoint;
 use terrain::mask::{Brush, Combine, Range, grown, painted};
 use terrain::reading::{
@@ -97,7 +97,7 @@ fn cones_and_troughs_bend_as_they_should() {
 #[test]
 fn sky_view_of_a_plain_and_of_a_valley() {
     let reach_m = 400.0;
-    let margin = sky_margin(reach_m, CELL_M);
+    let margin = sight_margin(reach_m, CELL_M);
     let cells = 2 * margin + 9;
     let level = sky_seen(&surface(cells, |_, _| 7.0), margin, reach_m, CELL_M);
     assert_eq!(level.range(), (1.0, 1.0));
@@ -123,7 +123,7 @@ fn sunlight_falls_as_lambert_says() {
         altitude_deg: 30.0,
     };
     let reach_m = 200.0;
-    let margin = sun_margin(reach_m, CELL_M);
+    let margin = sight_margin(reach_m, CELL_M);
     let cells = 2 * margin + 101;
     let level = sunlight(&surface(cells, |_, _| 0.0), margin, reach_m, CELL_M, sun);
     assert!((level.at(50, 50) - 0.5).abs() < 1e-5);
@@ -351,12 +351,12 @@ fn readings_of_a_window_are_those_of_the_whole() {
     type Read = Box<dyn Fn(&Grid) -> Grid>;
     let readings: [(usize, Read); 4] = [
         (
-            sky_margin(600.0, cell_m),
-            Box::new(move |g| sky_seen(g, sky_margin(600.0, cell_m), 600.0, cell_m)),
+            sight_margin(600.0, cell_m),
+            Box::new(move |g| sky_seen(g, sight_margin(600.0, cell_m), 600.0, cell_m)),
         ),
         (
-            sun_margin(600.0, cell_m),
-            Box::new(move |g| sunlight(g, sun_margin(600.0, cell_m), 600.0, cell_m, sun)),
+            sight_margin(600.0, cell_m),
+            Box::new(move |g| sunlight(g, sight_margin(600.0, cell_m), 600.0, cell_m, sun)),
         ),
         (
             position_margin(80.0, cell_m),

@@ -11,6 +11,10 @@ import {
   UP,
 } from "../../api/shading";
 
+/** Land whose normal points less upwards is textured as if it pointed so; the shaders
+ * have it from here. */
+export const LEAST_FACE = 0.05;
+
 /** A part of a texture that shows at a place: how much of it, and from how far off in
  * the texture it is taken, in repeats. */
 export type Patch = [weight: number, u: number, v: number];

@@ -1,5 +1,5 @@
 import type { Picture } from "../../live/picture";
-import { faces, patches } from "./breakUp";
+import { faces, LEAST_FACE, patches } from "./breakUp";
 
 /** What one cover's material does to the form of the land. */
 export interface CoverRelief {
@@ -26,8 +26,6 @@ export interface SurfacePlace {
 /** Steeper than this a step along the surface's normal is not fully made good
  * by one straight up. */
 const LEAST_UP = 0.35;
-/** Steeper land is textured as if it were as steep as this; the shaders have the same. */
-const LEAST_RISE = 0.05;
 /** The farthest that covers take a place up or down, metres. */
 export function mostLift(covers: CoverRelief[]): number {
   return covers.reduce((most, cover) => Math.max(most, cover.displacement_m / 2 / LEAST_UP), 0);
@@ -51,7 +49,7 @@ export function reliefAt(
   const seen = weigh(picture, place.col, place.row);
   const [nx, ny, nz] = place.normal;
   const [x, y, z] = place.at;
-  const rise = Math.max(ny, LEAST_RISE);
+  const rise = Math.max(ny, LEAST_FACE);
   const [fromEast, fromNorth, fromAbove] = faces(-nx / rise, nz / rise);
   let lift = 0;
   for (const k of seen) {

@@ -1,4 +1,6 @@
+import { LEAST_FACE } from "../breakUp";
 import { BREAK_UP } from "./breakUp";
+import { float } from "./glsl";
 
 /** The ground close up: the materials of its covers, blended by their heights. */
 export const CLOSE_UP = /* glsl */ `
@@ -66,7 +68,7 @@ void closeUp(int k, vec3 n, float far, out vec4 seen, out vec3 facing, out float
   float fade = 1.0 - smoothstep(0.6 * FACING_M, FACING_M, away);
   // A pixel is wider along the ground than across the way one looks.
   float across = away * pixel / sqrt(max(0.06, abs(dot(n, normalize(vPlace - cameraPosition)))));
-  vec3 w = lay[k].w > 0.5 ? faces(vec2(-n.x, n.z) / max(n.y, 0.05)) : vec3(0.0, 0.0, 1.0);
+  vec3 w = lay[k].w > 0.5 ? faces(vec2(-n.x, n.z) / max(n.y, ${float(LEAST_FACE)})) : vec3(0.0, 0.0, 1.0);
 #if QUALITY < 2
   // The side that shows most.
   w = w.z >= max(w.x, w.y) ? vec3(0.0, 0.0, 1.0) : w.x > w.y ? vec3(1.0, 0.0, 0.0) : vec3(0.0, 1.0, 0.0);
