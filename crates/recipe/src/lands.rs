@@ -100,14 +100,14 @@ impl Land {
                 }]),
                 0.0,
             ),
-            // From the lowest to the highest a quarter of the land's side, and all dry.
+            // As high as a twentieth of the land's side, and all dry.
             None => (
                 json!([{
                     "id": "noise", "name": "Layered noise", "combine": "add",
                     "do": { "noise": {
                         "feature_m": (longest_m / 2.0).round(),
-                        "height_m": (longest_m / 8.0).round(),
-                        "offset_m": (longest_m / 8.0 + ABOVE_M).round(),
+                        "height_m": (longest_m / 20.0).round(),
+                        "offset_m": (longest_m / 20.0 + ABOVE_M).round(),
                     } },
                 }]),
                 0.0,

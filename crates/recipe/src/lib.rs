@@ -10,6 +10,7 @@
 //! | [`grow`] | from a recipe to fields, with a cache |
 //! | [`view`] | what is shown: the picture, bands, sheets, the core sample |
 //! | [`survey`] | likely mistakes, and a way out of each |
+//! | [`changes`] | what differs between two recipes, in words |
 //! | [`presets`] | whole landscapes to begin with |
 //! | [`lands`] | kinds of country, on a piece of ground of any size |
 //! | [`combinations`] | steps that are often used together |
@@ -17,6 +18,7 @@
 //! To add a kind of step, write its file in `steps/` and name it in the list
 //! in `steps/mod.rs`; its schema, checks and controls follow from the struct.
 
+pub mod changes;
 pub mod combinations;
 pub mod document;
 pub mod grow;

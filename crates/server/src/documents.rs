@@ -6,6 +6,7 @@ use std::sync::Arc;
 use json_patch::Patch;
 use moka::future::Cache;
 use recipe::Recipe;
+use recipe::changes::summary;
 use serde_json::Value;
 use uuid::Uuid;
 
@@ -28,6 +29,8 @@ pub(crate) struct Documents {
 
 /// The longest name of anything, in characters.
 const LONGEST_LABEL: usize = 200;
+/// The version of the format in which documents and patches are stored from now on.
+const FORMAT: i32 = Recipe::VERSION as i32;
 /// A document in memory takes about so many times the bytes of its text.
 const SPREAD: usize = 20;
 /// Bytes that documents may take in memory.
@@ -77,7 +80,7 @@ impl Documents {
         let text = document.text();
         let made = self
             .store
-            .create_landscape(label, &text, &lists, document.summary());
+            .create_landscape(label, &text, FORMAT, &lists, document.summary());
         Ok(made.await?)
     }
 
@@ -94,6 +97,7 @@ impl Documents {
             undo: row.parent.map(|_| row.label),
             redo: row.redo_label,
             mark: row.mark,
+            author: row.author,
             document,
         }))
     }
@@ -222,6 +226,7 @@ impl Documents {
             base,
             label,
             mark,
+            author,
             patch,
         }: NewEdit<'_>,
         allowed: impl AsyncFnOnce(&Arc<Document>, Arc<Recipe>) -> Result<(), ApiError>,
@@ -237,7 +242,16 @@ impl Documents {
         let document = Document::written(&Recipe::from_value(changed)?)?;
         allowed(&before, document.recipe.clone()).await?;
         let patch = document.patch_from(&before, patch);
-        self.add(landscape, (base, before), (label, mark), patch, document)
+        let told = match label.is_empty() {
+            true => summary(&before.recipe, &document.recipe).unwrap_or_default(),
+            false => label.to_owned(),
+        };
+        let by = By {
+            label: &told,
+            mark,
+            author,
+        };
+        self.add(landscape, (base, before), by, patch, document)
             .await
     }
 
@@ -247,6 +261,7 @@ impl Documents {
         landscape: Uuid,
         revision: i64,
         label: &str,
+        author: &str,
     ) -> Result<HeadMove, ApiError> {
         let missing = || ApiError::NotFound("revision of this landscape");
         let earlier = self.at(landscape, revision).await?.ok_or_else(missing)?;
@@ -254,15 +269,23 @@ impl Documents {
         let patch = difference(&head.document.light, &earlier.light);
         let document = Document::written(&earlier.recipe)?;
         let base = (head.revision, head.document);
-        self.add(landscape, base, (label, None), patch, document)
-            .await
+        let by = By {
+            label,
+            mark: None,
+            author,
+        };
+        self.add(landscape, base, by, patch, document).await
     }
 
     async fn add(
         &self,
         landscape: Uuid,
         (base, before): (i64, Arc<Document>),
-        (label, mark): (&str, Option<Uuid>),
+        By {
+            label,
+            mark,
+            author,
+        }: By<'_>,
         patch: Patch,
         document: Document,
     ) -> Result<HeadMove, ApiError> {
@@ -273,8 +296,10 @@ impl Documents {
             base,
             label,
             mark,
+            author,
             patch: &written,
             document: &text,
+            format: FORMAT,
             lists: &lists,
             summary: document.summary(),
         });
@@ -294,6 +319,7 @@ impl Documents {
             undo: Some(label.to_owned()),
             redo: None,
             mark,
+            author: author.to_owned(),
         })
     }
 
@@ -374,6 +400,7 @@ impl Documents {
             undo: meta.parent.map(|_| meta.label),
             redo: meta.redo_to.and(meta.redo_label),
             mark: meta.mark.filter(|_| forth),
+            author: meta.author,
         })
     }
 }
@@ -382,10 +409,20 @@ impl Documents {
 pub(crate) struct NewEdit<'a> {
     /// The revision that it changes.
     pub(crate) base: i64,
+    /// What the artist did; told from what changes when it is empty.
     pub(crate) label: &'a str,
     /// By which it is known when it is sent again.
     pub(crate) mark: Option<Uuid>,
+    /// Who makes it, as far as they say.
+    pub(crate) author: &'a str,
     pub(crate) patch: Patch,
+}
+
+/// What is kept of an edit beside what it changes.
+struct By<'a> {
+    label: &'a str,
+    mark: Option<Uuid>,
+    author: &'a str,
 }
 
 fn done(moved: Moved) -> Result<Move, ApiError> {

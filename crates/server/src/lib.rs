@@ -26,6 +26,7 @@ mod routes;
 mod start;
 mod state;
 mod store;
+mod tidying;
 mod turns;
 
 pub use config::{Archives, Config, StartError};

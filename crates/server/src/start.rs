@@ -9,6 +9,7 @@ use tokio::net::TcpListener;
 use crate::config::{Config, StartError};
 use crate::live::heads_of;
 use crate::state::AppState;
+use crate::tidying::tidy;
 use crate::{connections, demo, exports, measures, routes};
 
 /// A service that listens.
@@ -73,11 +74,12 @@ impl Server {
         let (router, limits) = (routes::router(state.clone(), address), state.limits);
         let live = state.live.clone();
         let (store, documents) = (state.store.clone(), state.documents.clone());
+        let tidying = tokio::spawn(tidy(store.clone(), live.clone()));
         let hearing = tokio::spawn(live.clone().hear(store, documents, heads));
         let exporting = tokio::spawn(exports::work(state));
         let served = connections::serve(listener, router, limits, stop, || live.close()).await;
-        // Both end when all sessions are to.
-        let _ = (hearing.await, exporting.await);
+        // All of them end when all sessions are to.
+        let _ = (hearing.await, exporting.await, tidying.await);
         served
     }
 }

@@ -182,7 +182,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List all landscapes, the one worked on last first. */
+        /** List all landscapes, those that were deleted too, the one worked on last first. */
         get: operations["list_landscape"];
         put?: never;
         /** Make a landscape. */
@@ -202,10 +202,28 @@ export interface paths {
         };
         /** The current revision of a landscape. */
         get: operations["show_landscape"];
-        put?: never;
+        /** Tag a landscape. */
+        put: operations["tag_landscape"];
         post?: never;
-        /** Delete a landscape and all its revisions. */
+        /** Delete a landscape; it can be brought back for some time. */
         delete: operations["delete_landscape"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/landscapes/{id}/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring back a landscape that was deleted. */
+        post: operations["bring_landscape_back"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -240,6 +258,23 @@ export interface paths {
         };
         /** A long list of points of a landscape, by its name. */
         get: operations["show_bulk"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/landscapes/{id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What changed from one revision to another, in words. */
+        get: operations["list_changes"];
         put?: never;
         post?: never;
         delete?: never;
@@ -348,6 +383,23 @@ export interface paths {
         };
         /** A mask as a picture: black is 0 and white is 1, linear. */
         get: operations["mask_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/landscapes/{id}/mask.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A mask from above in grey: white where it is full. */
+        get: operations["mask_picture"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1244,6 +1296,7 @@ export interface components {
          */
         Displace: {
             /**
+             * Farthest
              * Format: double
              * @description Farthest that the surface moves, up or down.
              * @default 40
@@ -1266,10 +1319,15 @@ export interface components {
             direction: components["schemas"]["DisplaceDirection"];
             /**
              * Format: double
-             * @description Size of the largest forms, or of one repeat of an image.
+             * @description Size of the largest forms, or of one repeat of an image or a strand.
              * @default 300
              */
             feature_m: number;
+            /**
+             * @description Mirror every other repeat.
+             * @default false
+             */
+            mirror: boolean;
             /**
              * Format: double
              * @description How many layers.
@@ -1277,11 +1335,22 @@ export interface components {
              */
             octaves: number;
             /**
+             * Format: double
+             * @description Share of a repeat over which opposite edges are blended.
+             * @default 0.1
+             */
+            seamless: number;
+            /**
              * Format: uint32
              * @description Which of the endless variants.
              * @default 1
              */
             seed: number;
+            /**
+             * @description The strand.
+             * @default
+             */
+            strand: string;
             /**
              * @description The texture.
              * @default noise
@@ -1295,6 +1364,24 @@ export interface components {
             time: number;
             /**
              * Format: double
+             * @description Turned clockwise.
+             * @default 0
+             */
+            turn_deg: number;
+            /**
+             * Format: double
+             * @description Size of those swings.
+             * @default 2000
+             */
+            wander_feature_m: number;
+            /**
+             * Format: double
+             * @description How far places are pushed about, so that repeats do not show.
+             * @default 0
+             */
+            wander_m: number;
+            /**
+             * Format: double
              * @description The value of white in the file: 255 for 8 bits, 65535 for 16.
              * @default 255
              */
@@ -1303,7 +1390,7 @@ export interface components {
         /** @description Which way a surface moves. */
         DisplaceDirection: "vertical" | "normal";
         /** @description What moves the surface. */
-        DisplaceTexture: "noise" | "cells" | "image";
+        DisplaceTexture: "noise" | "cells" | "image" | "strand";
         /** @description Pushes the land to and fro along one direction, as wind and ice do. */
         Drift: {
             /**
@@ -1357,13 +1444,15 @@ export interface components {
         };
         /** @description One edit. */
         Edit: {
+            /** @description Who makes it, as far as they say. */
+            author?: string;
             /**
              * Format: int64
              * @description The revision that it changes; refused when there is a newer one.
              */
             base: number;
-            /** @description What the artist did, for the undo menu. */
-            label: string;
+            /** @description What the artist did, for the undo menu; told from what changes when absent. */
+            label?: string;
             /**
              * Format: uuid
              * @description A number of the sender's own, by which the edit is known: sent again with the
@@ -1476,19 +1565,19 @@ export interface components {
             /**
              * Format: double
              * @description Forms smaller than this go.
-             * @default 120
+             * @default 60
              */
             radius_m: number;
             /**
              * Format: double
              * @description Ground up to this slope is levelled in full.
-             * @default 10
+             * @default 5
              */
             slope_deg: number;
             /**
              * Format: double
              * @description Over how many degrees more it is levelled less and less.
-             * @default 8
+             * @default 5
              */
             soft_deg: number;
         };
@@ -1528,6 +1617,13 @@ export interface components {
         } | {
             /** @enum {string} */
             type: "stop";
+        } | {
+            /** @description The place they look at, metres east and north. */
+            at?: number[] | null;
+            /** @description What they call themselves; may be empty. */
+            name: string;
+            /** @enum {string} */
+            type: "here";
         };
         /**
          * @description Raises or lowers the whole land so that its lowest point is at a given
@@ -1545,6 +1641,8 @@ export interface components {
         };
         /** @description The current revision of a landscape. */
         Head: {
+            /** @description Who made it, as far as they said: whose edit undo would take back. */
+            author: string;
             /**
              * Format: uuid
              * @description How the edit that made it was marked.
@@ -1575,6 +1673,8 @@ export interface components {
         };
         /** @description How the head of a landscape moved. */
         HeadMove: {
+            /** @description Who made the revision, as far as they said: whose edit undo would take back. */
+            author: string;
             /**
              * Format: int64
              * @description The revision that it was at.
@@ -1796,6 +1896,8 @@ export interface components {
         Joined: "multiply" | "add" | "subtract" | "highest" | "lowest" | "screen";
         /** @description A kind of step. */
         Kind: {
+            /** @description Other words for it, so that a search finds it. */
+            also_called: string[];
             /** @description How it usually joins what is there already. */
             combine: string;
             /** @description Parameters to begin with. */
@@ -1919,6 +2021,11 @@ export interface components {
              * @description A revision to compare with.
              */
             against?: number | null;
+            /**
+             * Format: int64
+             * @description A revision that is looked at instead of the head.
+             */
+            at?: number | null;
             /** @description Cells along the longer side. */
             cells: number;
             /**
@@ -2087,7 +2194,7 @@ export interface components {
              */
             character: components["schemas"]["NoiseCharacter"];
             /**
-             * @description Domes instead of pits: the cells upside down.
+             * @description Upside down: domes instead of pits, creases instead of ridges.
              * @default false
              */
             complement: boolean;
@@ -2112,8 +2219,9 @@ export interface components {
             gain: number;
             /**
              * Format: double
-             * @description From the lowest possible point to the highest.
-             * @default 600
+             * @description From the low places to the high ones: one in a hundred is lower, one higher. Rolling
+             *     noise goes half of it down and half of it up, all others stand on the ground.
+             * @default 300
              */
             height_m: number;
             /**
@@ -2305,6 +2413,18 @@ export interface components {
              * @description From the south edge.
              */
             y_m: number;
+        };
+        /** @description Somebody who looks at a landscape. */
+        Person: {
+            /** @description The place they look at, metres east and north. */
+            at?: number[] | null;
+            /**
+             * Format: uuid
+             * @description Unlike that of any other viewer.
+             */
+            id: string;
+            /** @description What they call themselves; may be empty. */
+            name: string;
         };
         /** @description The header of a picture. */
         PictureHeader: {
@@ -2703,6 +2823,8 @@ export interface components {
              * @default []
              */
             covers: components["schemas"]["Cover"][];
+            /** @description What heights are counted from, such as the mean level of the sea. */
+            datum?: string;
             /** @description How large the land is. */
             extent: components["schemas"]["LandExtent"];
             /** @description What is done to the ground as a whole, once its covers lie. */
@@ -2711,6 +2833,8 @@ export interface components {
             masks?: components["schemas"]["NamedMask"][];
             /** @description What the landscape is called. */
             name: string;
+            /** @description What the artist wants to remember of this landscape. */
+            note?: string;
             /**
              * Format: double
              * @description Water stands up to here, metres above the datum.
@@ -2780,6 +2904,8 @@ export interface components {
         };
         /** @description A revision to go back to. */
         ReturnTo: {
+            /** @description Who wants to. */
+            author?: string;
             /**
              * Format: int64
              * @description The revision.
@@ -2788,6 +2914,8 @@ export interface components {
         };
         /** @description One edit of a landscape. */
         Revision: {
+            /** @description Who that was, as far as they said. */
+            author: string;
             /**
              * Format: date-time
              * @description When.
@@ -3036,6 +3164,11 @@ export interface components {
         /** @description A landscape on the shelf. */
         ShelfEntry: {
             /**
+             * Format: date-time
+             * @description When it was deleted; it can be brought back until `gone_at`.
+             */
+            deleted_at?: string | null;
+            /**
              * Format: double
              * @description From south to north, metres.
              */
@@ -3046,12 +3179,22 @@ export interface components {
              */
             fault?: string | null;
             /**
+             * Format: date-time
+             * @description When it is gone for good.
+             */
+            gone_at?: string | null;
+            /**
              * Format: uuid
              * @description Its id.
              */
             id: string;
             /** @description Its name. */
             name: string;
+            /**
+             * Format: date-time
+             * @description When somebody last looked at it.
+             */
+            opened_at?: string | null;
             /**
              * Format: int64
              * @description The current revision.
@@ -3062,6 +3205,8 @@ export interface components {
              * @description How many steps grow it.
              */
             steps: number;
+            /** @description What it is tagged with. */
+            tags: string[];
             /**
              * Format: date-time
              * @description When it was last worked on.
@@ -3484,6 +3629,11 @@ export interface components {
              */
             seed: number;
         };
+        /** @description What a landscape is tagged with. */
+        Tags: {
+            /** @description The tags, each once. */
+            tags: string[];
+        };
         /**
          * @description Lays in a piece that was built on its own, in another strand: its heights,
          *     or a field that one of its steps left.
@@ -3852,6 +4002,11 @@ export interface components {
         } | {
             /** @enum {string} */
             type: "stopped";
+        } | {
+            /** @description All but the viewer who is told. */
+            people: components["schemas"]["Person"][];
+            /** @enum {string} */
+            type: "people";
         } | {
             /** @enum {string} */
             type: "gone";
@@ -4326,7 +4481,49 @@ export interface operations {
             };
         };
     };
+    tag_landscape: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Tags"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     delete_landscape: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    bring_landscape_back: {
         parameters: {
             query?: never;
             header?: never;
@@ -4388,6 +4585,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": number[][];
+                };
+            };
+        };
+    };
+    list_changes: {
+        parameters: {
+            query: {
+                /** @description The earlier one. */
+                from: number;
+                /** @description The later one. */
+                to: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
                 };
             };
         };
@@ -4552,6 +4775,37 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": number[];
+                };
+            };
+        };
+    };
+    mask_picture: {
+        parameters: {
+            query: {
+                /** @description Cells along the longer side. */
+                cells: number;
+                /**
+                 * @description The step, ground or wash whose mask it is, or `mask:` and the name of one; with `#k`
+                 *     behind it only its readings up to the one numbered k from 0.
+                 */
+                owner: string;
+                /** @description The revision: what it shows never changes. */
+                revision: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": number[];
                 };
             };
         };

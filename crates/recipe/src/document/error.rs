@@ -4,6 +4,8 @@ use std::fmt;
 
 use serde_json::Value;
 
+use super::{label_of, quantity, unit_of};
+
 /// Why a document is not a valid recipe.
 #[derive(Clone, Debug, PartialEq, thiserror::Error)]
 #[error("{place}{fault}")]
@@ -39,7 +41,7 @@ pub enum Fault {
     #[error("this is not JSON: {0}")]
     NotJson(String),
     /// A value of the wrong type, a missing or an unknown field.
-    #[error("{parameter}: {reason}")]
+    #[error("{}: {}", label_of(parameter), in_words(reason))]
     Unreadable {
         /// The parameter.
         parameter: String,
@@ -47,7 +49,13 @@ pub enum Fault {
         reason: String,
     },
     /// A number beyond what is allowed.
-    #[error("{parameter} is {value}, allowed is {low} to {high}")]
+    #[error(
+        "{} is {}; it can be {} to {}",
+        label_of(parameter),
+        said(parameter, *value),
+        quantity(*low, ""),
+        said(parameter, *high)
+    )]
     OutOfRange {
         /// The parameter.
         parameter: String,
@@ -59,7 +67,7 @@ pub enum Fault {
         high: f64,
     },
     /// Anything else that does not fit together.
-    #[error("{parameter} is {value}: {reason}")]
+    #[error("{} is {value}: {reason}", label_of(parameter))]
     Unfit {
         /// The parameter.
         parameter: String,
@@ -68,6 +76,57 @@ pub enum Fault {
         /// What would be allowed.
         reason: String,
     },
+}
+
+/// A value of a parameter, with its unit.
+fn said(parameter: &str, value: f64) -> String {
+    quantity(value, unit_of(parameter))
+}
+
+/// What a parser of JSON complains of, as one says it to somebody who types into a field.
+fn in_words(reason: &str) -> String {
+    let quoted = |text: &str| -> Vec<String> {
+        text.split('`')
+            .skip(1)
+            .step_by(2)
+            .map(str::to_owned)
+            .collect()
+    };
+    let (what, expected) = reason.split_once(", expected ").unwrap_or((reason, ""));
+    let known = quoted(expected).join(", ");
+    if let (Some(_), [name]) = (what.strip_prefix("unknown field"), &quoted(what)[..]) {
+        return match known.is_empty() {
+            true => format!("there is no setting “{name}” here"),
+            false => format!("there is no setting “{name}” here; there are {known}"),
+        };
+    }
+    if let (Some(_), [word]) = (what.strip_prefix("unknown variant"), &quoted(what)[..]) {
+        return format!("“{word}” is none of the choices, which are {known}");
+    }
+    if let (Some(_), [name]) = (what.strip_prefix("missing field"), &quoted(what)[..]) {
+        return format!("“{name}” is missing");
+    }
+    let given = ["invalid type: ", "invalid value: "]
+        .iter()
+        .find_map(|start| what.strip_prefix(start));
+    let Some(given) = given else {
+        return reason.to_owned();
+    };
+    // “string "seven"” is said without its type; “null” and “map” say what they are.
+    let given = match given.split_once(' ') {
+        Some((_, value)) => value.trim_matches(['`', '"']).to_owned(),
+        None => given.to_owned(),
+    };
+    let wanted = match expected {
+        "u32" | "u64" | "u8" | "usize" => "a whole number, 0 or more",
+        "i32" | "i64" => "a whole number",
+        "f32" | "f64" => "a number",
+        "a boolean" => "true or false",
+        "a string" => "text",
+        "a sequence" => "a list",
+        other => other,
+    };
+    format!("“{given}” does not fit; it must be {wanted}")
 }
 
 impl RecipeError {

@@ -2,7 +2,7 @@
 
 use serde_json::{Value, json};
 
-use super::{Product, Reading};
+use super::{Product, Reading, labelled};
 use crate::steps::RIVERS;
 
 /// What an editor needs to know of a reading.
@@ -123,7 +123,7 @@ fn parameters_of(schema: &Value, reading: &str) -> Option<Value> {
     let mut found = variants
         .iter()
         .filter_map(|one| one["properties"].get(reading));
-    let mut own = found.next()?.clone();
+    let mut own = labelled(found.next()?.clone());
     own["$defs"] = schema["$defs"].clone();
     Some(own)
 }

@@ -20,7 +20,7 @@ pub const LAND: &str = "land";
 #[serde(deny_unknown_fields)]
 pub struct Recipe {
     /// Version of this format.
-    #[schemars(range(min = 1, max = 1))]
+    #[schemars(range(min = 1, max = 2))]
     pub version: u32,
     /// What the landscape is called.
     #[schemars(length(max = 200))]
@@ -31,6 +31,14 @@ pub struct Recipe {
     #[serde(default)]
     #[schemars(range(min = -12_000, max = 12_000), extend("x-unit" = "m"))]
     pub sea_level_m: f64,
+    /// What heights are counted from, such as the mean level of the sea.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    #[schemars(length(max = 200))]
+    pub datum: String,
+    /// What the artist wants to remember of this landscape.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    #[schemars(length(max = 10_000))]
+    pub note: String,
     /// Where the sun stands.
     #[serde(default)]
     pub sun: SunPosition,
@@ -118,7 +126,7 @@ pub struct Strand {
 
 impl Recipe {
     /// The version of the format that this program writes.
-    pub const VERSION: u32 = 1;
+    pub const VERSION: u32 = 2;
 
     /// A flat, empty land.
     pub fn flat(name: &str, extent: LandExtent) -> Self {
@@ -127,6 +135,8 @@ impl Recipe {
             name: name.to_owned(),
             extent,
             sea_level_m: 0.0,
+            datum: String::new(),
+            note: String::new(),
             sun: SunPosition::default(),
             strands: vec![Strand {
                 name: LAND.to_owned(),

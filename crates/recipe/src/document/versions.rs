@@ -8,12 +8,44 @@ use serde_json::Value;
 
 use super::error::Place;
 use super::{Recipe, RecipeError};
+use crate::steps::Noise;
 
 /// Makes a document of one version one of the next.
 type Step = fn(&mut Value);
 
 /// From version 1 to 2, from 2 to 3 …
-const STEPS: [Step; Recipe::VERSION as usize - 1] = [];
+const STEPS: [Step; Recipe::VERSION as usize - 1] = [heights_of_noise];
+
+/// In version 1 the height of noise was what was possible; from 2 on it is what is found.
+/// The land stays as it was.
+fn heights_of_noise(document: &mut Value) {
+    /// What it was when nothing was said.
+    const HEIGHT_M: f64 = 600.0;
+    let strands = document.get_mut("strands").and_then(Value::as_array_mut);
+    let steps = strands
+        .into_iter()
+        .flatten()
+        .filter_map(|strand| strand.get_mut("steps")?.as_array_mut())
+        .flatten();
+    for noise in steps.filter_map(|step| step.get_mut("do")?.get_mut("noise")) {
+        // Of all but cells it made no difference.
+        if noise.get("basis").is_none_or(|basis| basis != "cellular")
+            && let Some(complement) = noise.get_mut("complement")
+        {
+            *complement = false.into();
+        }
+        // What cannot be read is refused, in words, when all of it is read.
+        let Ok(known) = serde_json::from_value::<Noise>(noise.clone()) else {
+            continue;
+        };
+        let possible_m = noise.get("height_m").and_then(Value::as_f64);
+        let half_m = 0.5 * possible_m.unwrap_or(HEIGHT_M);
+        if let Some((height_m, offset_m)) = known.as_it_was(half_m) {
+            noise["height_m"] = height_m.into();
+            noise["offset_m"] = offset_m.into();
+        }
+    }
+}
 
 /// A document as the newest version has it.
 ///

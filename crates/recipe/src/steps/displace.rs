@@ -2,12 +2,12 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::grid::Beyond;
+use terrain::grid::Pyramid;
 use terrain::noise::{Basis, CellDistance, CellFeature, Character, FractalNoise};
-use terrain::shape::{PlacedImage, Placement, displaced_along_normal, displacement_margin};
+use terrain::shape::{Warp, displaced_along_normal, displacement_margin};
 use terrain::{Frame, Grid};
 
-use super::pattern::{MID_GREY, check_named};
+use super::pattern::{MID_GREY, Repeats, STRAND_CELLS, check_named};
 use super::{Kind, Made, Unfit};
 use crate::grow::{GrowError, Site};
 
@@ -23,6 +23,9 @@ pub struct Displace {
     /// The imported file.
     #[schemars(length(max = 200), extend("x-editor" = "asset", "x-when" = ["texture", "image"]))]
     pub asset: String,
+    /// The strand.
+    #[schemars(length(max = 200), extend("x-editor" = "strand", "x-when" = ["texture", "strand"]))]
+    pub strand: String,
     /// The value of white in the file: 255 for 8 bits, 65535 for 16.
     #[schemars(range(min = 0.000_001, max = 1_000_000), extend("x-slider" = [1.0, 65535.0], "x-when" = ["texture", "image"], "x-more" = true))]
     pub white: f64,
@@ -30,9 +33,9 @@ pub struct Displace {
     #[schemars(extend("x-when" = ["texture", "noise", "cells"]))]
     pub character: Character,
     /// Farthest that the surface moves, up or down.
-    #[schemars(range(min = -20_000, max = 20_000), extend("x-unit" = "m", "x-slider" = [0.0, 200.0]))]
+    #[schemars(title = "Farthest", range(min = -20_000, max = 20_000), extend("x-unit" = "m", "x-slider" = [0.0, 200.0]))]
     pub amount_m: f64,
-    /// Size of the largest forms, or of one repeat of an image.
+    /// Size of the largest forms, or of one repeat of an image or a strand.
     #[schemars(range(min = 0.01, max = 1_000_000), extend("x-unit" = "m", "x-slider" = [10.0, 3000.0], "x-scale" = "log"))]
     pub feature_m: f64,
     /// How many layers.
@@ -40,11 +43,26 @@ pub struct Displace {
     pub octaves: f64,
     /// Which way the surface moves.
     pub direction: DisplaceDirection,
+    /// Share of a repeat over which opposite edges are blended.
+    #[schemars(range(min = 0, max = 0.5), extend("x-slider" = [0.0, 0.5], "x-when" = ["texture", "image", "strand"]))]
+    pub seamless: f64,
+    /// Turned clockwise.
+    #[schemars(range(min = -360, max = 360), extend("x-unit" = "°", "x-slider" = [-180.0, 180.0], "x-when" = ["texture", "image", "strand"]))]
+    pub turn_deg: f64,
+    /// Mirror every other repeat.
+    #[schemars(extend("x-when" = ["texture", "image", "strand"], "x-more" = true))]
+    pub mirror: bool,
+    /// How far places are pushed about, so that repeats do not show.
+    #[schemars(range(min = 0, max = 20_000), extend("x-unit" = "m", "x-slider" = [0.0, 1500.0], "x-when" = ["texture", "image", "strand"]))]
+    pub wander_m: f64,
+    /// Size of those swings.
+    #[schemars(range(min = 0.01, max = 1_000_000), extend("x-unit" = "m", "x-slider" = [100.0, 8000.0], "x-when" = ["texture", "image", "strand"], "x-more" = true))]
+    pub wander_feature_m: f64,
     /// How far the texture has changed over time.
     #[schemars(range(min = -100_000, max = 100_000), extend("x-slider" = [0.0, 4.0], "x-when" = ["texture", "noise", "cells"], "x-more" = true))]
     pub time: f64,
     /// Which of the endless variants.
-    #[schemars(extend("x-slider" = [0, 99], "x-when" = ["texture", "noise", "cells"]))]
+    #[schemars(extend("x-slider" = [0, 99]))]
     pub seed: u32,
 }
 
@@ -59,6 +77,8 @@ pub enum DisplaceTexture {
     Cells,
     /// An imported image, repeated.
     Image,
+    /// Another strand, repeated: between its lowest and its highest point is neutral.
+    Strand,
 }
 
 /// Which way a surface moves.
@@ -77,12 +97,18 @@ impl Default for Displace {
         Self {
             texture: DisplaceTexture::Noise,
             asset: String::new(),
+            strand: String::new(),
             white: 255.0,
             character: Character::Ridged,
             amount_m: 40.0,
             feature_m: 300.0,
             octaves: 6.0,
             direction: DisplaceDirection::Normal,
+            seamless: 0.1,
+            turn_deg: 0.0,
+            mirror: false,
+            wander_m: 0.0,
+            wander_feature_m: 2000.0,
             time: 0.0,
             seed: 1,
         }
@@ -99,7 +125,17 @@ impl Displace {
                 distance: CellDistance::Straight,
                 complement: false,
             },
-            DisplaceTexture::Image => return self.image(site, frame),
+            DisplaceTexture::Image => {
+                let image = site.image(&self.asset, [0.0; 4], self.seamless)?;
+                let white = self.white as f32;
+                return self.laid(site, frame, &image, (MID_GREY * white, 0.5 * white));
+            }
+            DisplaceTexture::Strand => {
+                let image = site.strand_image(&self.strand, STRAND_CELLS, self.seamless)?;
+                let (low, high) = image.image().range();
+                let half = (0.5 * (high - low)).max(f32::MIN_POSITIVE);
+                return self.laid(site, frame, &image, (0.5 * (low + high), half));
+            }
         };
         let noise = FractalNoise {
             basis,
@@ -113,26 +149,27 @@ impl Displace {
         Ok(noise.fill(frame, site.run())?)
     }
 
-    fn image(&self, site: &Site, frame: &Frame) -> Result<Grid, GrowError> {
-        /// Share of a repeat over which its edges are made to meet.
-        const SEAM: f64 = 0.1;
-        let image = site.image(&self.asset, [0.0; 4], SEAM)?;
-        let grid = image.image();
-        let placed = PlacedImage {
-            placement: Placement {
-                x_m: 0.0,
-                y_m: 0.0,
-                width_m: self.feature_m,
-                depth_m: self.feature_m * grid.rows() as f64 / grid.cols() as f64,
-                turn_deg: 0.0,
+    /// A repeated image, −1 to 1 from `half` below its `middle` to `half` above.
+    fn laid(
+        &self,
+        site: &Site,
+        frame: &Frame,
+        image: &Pyramid,
+        (middle, half): (f32, f32),
+    ) -> Result<Grid, GrowError> {
+        let repeats = Repeats {
+            image,
+            tile_m: self.feature_m,
+            turn_deg: self.turn_deg,
+            mirror: self.mirror,
+            wander: Warp {
+                distance_m: self.wander_m,
+                feature_m: self.wander_feature_m,
+                octaves: 3.0,
+                seed: self.seed,
             },
-            image: &image,
-            beyond: Some(Beyond::Repeat),
         };
-        let (middle, scale) = (MID_GREY * self.white as f32, 2.0 / self.white as f32);
-        let place = |c: usize, r: usize| (frame.x_m(c), frame.y_m(r));
-        let value = |value: f32| ((value - middle) * scale).clamp(-1.0, 1.0);
-        Ok(placed.fill_at(frame, place, value, site.run())?)
+        repeats.laid(site, frame, |value| ((value - middle) / half).clamp(-1.0, 1.0))
     }
 }
 
@@ -148,6 +185,14 @@ impl Kind for Displace {
         (self.texture == DisplaceTexture::Image).then_some(&self.asset)
     }
 
+    fn takes_in(&self) -> Option<&str> {
+        (self.texture == DisplaceTexture::Strand).then_some(&self.strand)
+    }
+
+    fn takes_in_on(&self) -> Option<usize> {
+        Some(STRAND_CELLS)
+    }
+
     fn margin(&self, cell_m: f64) -> usize {
         match self.direction {
             DisplaceDirection::Vertical => 0,
@@ -156,7 +201,7 @@ impl Kind for Displace {
     }
 
     fn check(&self) -> Result<(), Unfit> {
-        check_named(self.asset(), None)
+        check_named(self.asset(), self.takes_in())
     }
 
     fn displaces(&self) -> bool {
@@ -164,7 +209,10 @@ impl Kind for Displace {
     }
 
     fn octaves(&self) -> Option<(f64, f64, f64)> {
-        let layered = self.texture != DisplaceTexture::Image;
+        let layered = matches!(
+            self.texture,
+            DisplaceTexture::Noise | DisplaceTexture::Cells
+        );
         layered.then_some((self.feature_m, self.octaves, 2.0))
     }
 

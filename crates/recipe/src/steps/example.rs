@@ -21,15 +21,15 @@ pub fn example(kind: &str) -> Option<Recipe> {
             { "id": "piece-1", "name": "Crater", "combine": "add", "do": { "primitive": {
                 "form": "crater", "height_m": 500, "width_m": 6000, "depth_m": 6000 } } },
             { "id": "piece-2", "name": "Rubble", "combine": "add", "do": { "noise": {
-                "character": "billow", "height_m": 220, "feature_m": 900 } } },
+                "character": "billow", "height_m": 100, "offset_m": 15, "feature_m": 900 } } },
         ] }));
     }
     let mut steps = Vec::new();
     if sheet.group != Group::Make {
         steps.push(
             json!({ "id": "base", "name": "Land", "combine": "add", "do": { "noise": {
-            "character": "ridged", "height_m": 1200, "feature_m": 3600, "octaves": 7,
-            "offset_m": -150, "seed": 4 } } }),
+            "character": "ridged", "height_m": 930, "feature_m": 3600, "octaves": 7,
+            "offset_m": 110, "seed": 4 } } }),
         );
     }
     for &before in sheet.example_after {
@@ -41,7 +41,7 @@ pub fn example(kind: &str) -> Option<Recipe> {
     }));
     strands.insert(0, json!({ "name": "land", "steps": steps }));
     let document = json!({
-        "version": 1, "name": sheet.title, "sea_level_m": sheet.example_sea_m,
+        "version": Recipe::VERSION, "name": sheet.title, "sea_level_m": sheet.example_sea_m,
         "extent": { "width_m": SIDE_M, "depth_m": SIDE_M * 0.7 },
         "sun": { "bearing_deg": 315, "altitude_deg": 30 },
         "strands": strands,

@@ -28,9 +28,9 @@ pub struct Flatten {
 impl Default for Flatten {
     fn default() -> Self {
         Self {
-            slope_deg: 10.0,
-            soft_deg: 8.0,
-            radius_m: 120.0,
+            slope_deg: 5.0,
+            soft_deg: 5.0,
+            radius_m: 60.0,
         }
     }
 }

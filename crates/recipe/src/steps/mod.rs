@@ -5,6 +5,7 @@
 //! the end of this file names them all; what it names is found in the file of that name.
 
 mod aged;
+mod also_called;
 mod example;
 mod kind;
 mod moves;
@@ -27,7 +28,8 @@ pub(crate) use products::{DEPTH, LAID, RIVERS, WORN};
 pub(crate) use river_beds::ranked;
 pub use sheet::{Group, KindSheet, Needs};
 
-use crate::document::{Combine, Product};
+use crate::document::{Combine, Product, labelled};
+use also_called::also_called;
 
 fn plain(parameters: &impl Serialize) -> serde_json::Value {
     serde_json::to_value(parameters).expect("parameters are plain data")
@@ -82,6 +84,7 @@ macro_rules! kinds {
             vec![$(KindSheet {
                 kind: stringify!($module),
                 title: $title,
+                also_called: also_called(stringify!($module)),
                 group: Group::$group,
                 products: <$name>::default().products(),
                 combine: Combine::$combine,
@@ -91,7 +94,7 @@ macro_rules! kinds {
                 example: <$name>::default().example().map(|shown| plain(&shown)),
                 example_sea_m: <$name>::example_sea_m(),
                 example_after: <$name>::example_after(),
-                schema: schemars::schema_for!($name).to_value(),
+                schema: labelled(schemars::schema_for!($name).to_value()),
             },)*]
         }
     };

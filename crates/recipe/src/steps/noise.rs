@@ -19,19 +19,19 @@ pub struct Noise {
     /// How that distance is measured.
     #[schemars(extend("x-when" = ["basis", "cellular"], "x-more" = true))]
     pub cell_distance: CellDistance,
-    /// Domes instead of pits: the cells upside down.
-    #[schemars(extend("x-when" = ["basis", "cellular"]))]
+    /// Upside down: domes instead of pits, creases instead of ridges.
     pub complement: bool,
     /// How layers join.
     pub character: Character,
     /// Size of the largest forms.
-    #[schemars(range(min = 0.01, max = 1_000_000), extend("x-unit" = "m", "x-slider" = [50.0, 12_000.0], "x-scale" = "log"))]
+    #[schemars(range(min = 0.01, max = 1_000_000), extend("x-unit" = "m", "x-slider" = [50.0, 12_000.0], "x-scale" = "log", "x-of-land" = 0.25))]
     pub feature_m: f64,
-    /// From the lowest possible point to the highest.
-    #[schemars(range(min = -20_000, max = 20_000), extend("x-unit" = "m", "x-slider" = [0.0, 2500.0]))]
+    /// From the low places to the high ones: one in a hundred is lower, one higher. Rolling
+    /// noise goes half of it down and half of it up, all others stand on the ground.
+    #[schemars(range(min = -20_000, max = 20_000), extend("x-unit" = "m", "x-slider" = [0.0, 2000.0], "x-of-land" = 0.025))]
     pub height_m: f64,
     /// Raises or lowers all of it.
-    #[schemars(range(min = -20_000, max = 20_000), extend("x-unit" = "m", "x-slider" = [-1000.0, 1000.0]))]
+    #[schemars(range(min = -40_000, max = 40_000), extend("x-unit" = "m", "x-slider" = [-1000.0, 1000.0]))]
     pub offset_m: f64,
     /// How many layers. Ones too fine for the grid fade out by themselves.
     #[schemars(range(min = 0.1, max = 16), extend("x-slider" = [1.0, 12.0]))]
@@ -93,7 +93,7 @@ impl Default for Noise {
             complement: false,
             character: Character::Fractal,
             feature_m: 3000.0,
-            height_m: 600.0,
+            height_m: 300.0,
             offset_m: 0.0,
             octaves: 8.0,
             lacunarity: 2.0,
@@ -141,6 +141,61 @@ impl Noise {
     }
 }
 
+/// How bare noise becomes heights.
+struct Measure {
+    /// The value that stands at the offset.
+    zero: f32,
+    /// Metres for each unit.
+    unit_m: f32,
+}
+
+impl Noise {
+    /// How the heights of this noise are told from its values, so that they are as high as
+    /// was said.
+    fn measure(&self) -> Measure {
+        let (low, high) = self.spread();
+        Measure {
+            zero: match self.character {
+                Character::Fractal => 0.5 * (low + high),
+                _ => low,
+            },
+            unit_m: self.height_m as f32 / (high - low),
+        }
+    }
+
+    /// Whether the values themselves are turned upside down; cells are, each for itself.
+    fn overturned(&self) -> bool {
+        self.complement && self.basis != NoiseBasis::Cellular
+    }
+
+    fn spread(&self) -> (f32, f32) {
+        let (low, high) = self.layered().spread();
+        match self.overturned() {
+            true => (-high, -low),
+            false => (low, high),
+        }
+    }
+
+    /// The height and offset that make of this noise what version 1 of the format did,
+    /// where each unit of it was `unit_m`; nothing when it is none that could be grown.
+    pub(crate) fn as_it_was(&self, unit_m: f64) -> Option<(f64, f64)> {
+        // Whatever has more layers, or such forms, is refused.
+        let can_be = (0.0..=16.0).contains(&self.octaves)
+            && (1e-3..=1e7).contains(&self.feature_m)
+            && (0.0..=10.0).contains(&self.lacunarity);
+        if !can_be {
+            return None;
+        }
+        let (low, high) = self.spread();
+        let [low, high] = [low, high].map(f64::from);
+        let stood = match self.character {
+            Character::Fractal => 0.5 * (low + high),
+            _ => 1.0 + low,
+        };
+        Some(((high - low) * unit_m, self.offset_m + stood * unit_m))
+    }
+}
+
 impl Kind for Noise {
     fn octaves(&self) -> Option<(f64, f64, f64)> {
         Some((self.feature_m, self.octaves, self.lacunarity))
@@ -162,12 +217,9 @@ impl Kind for Noise {
         } else {
             noise.fill(frame, site.run())?
         };
-        let (half, offset) = (0.5 * self.height_m as f32, self.offset_m as f32);
-        // Rolling noise swings about zero; all others stand on it.
-        let floor = match self.character {
-            Character::Fractal => 0.0,
-            _ => 1.0,
-        };
-        Ok(bare.map(|v| (v + floor) * half + offset).into())
+        let Measure { zero, unit_m } = self.measure();
+        let offset = self.offset_m as f32;
+        let sign = if self.overturned() { -1.0 } else { 1.0 };
+        Ok(bare.map(|v| (sign * v - zero) * unit_m + offset).into())
     }
 }

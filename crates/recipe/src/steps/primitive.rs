@@ -17,7 +17,7 @@ pub struct Primitive {
     /// Straight flanks, or ones that are level at both ends.
     pub profile: Profile,
     /// From the foot to the top.
-    #[schemars(range(min = -20_000, max = 20_000), extend("x-unit" = "m", "x-slider" = [0.0, 2000.0]))]
+    #[schemars(range(min = -20_000, max = 20_000), extend("x-unit" = "m", "x-slider" = [0.0, 2000.0], "x-of-land" = 0.05))]
     pub height_m: f64,
     /// Centre, from the west edge.
     #[schemars(range(min = -1_000_000, max = 1_000_000), extend("x-unit" = "m", "x-slider" = [0.0, 12_000.0], "x-place" = "x"))]
@@ -26,10 +26,10 @@ pub struct Primitive {
     #[schemars(range(min = -1_000_000, max = 1_000_000), extend("x-unit" = "m", "x-slider" = [0.0, 12_000.0], "x-place" = "y"))]
     pub y_m: f64,
     /// From side to side.
-    #[schemars(range(min = 0.01, max = 1_000_000), extend("x-unit" = "m", "x-slider" = [100.0, 8000.0], "x-scale" = "log"))]
+    #[schemars(range(min = 0.01, max = 1_000_000), extend("x-unit" = "m", "x-slider" = [100.0, 8000.0], "x-scale" = "log", "x-of-land" = 0.333))]
     pub width_m: f64,
     /// From front to back.
-    #[schemars(range(min = 0.01, max = 1_000_000), extend("x-unit" = "m", "x-slider" = [100.0, 8000.0], "x-scale" = "log"))]
+    #[schemars(range(min = 0.01, max = 1_000_000), extend("x-unit" = "m", "x-slider" = [100.0, 8000.0], "x-scale" = "log", "x-of-land" = 0.333))]
     pub depth_m: f64,
     /// Turned clockwise.
     #[schemars(range(min = -360, max = 360), extend("x-unit" = "°", "x-slider" = [-180.0, 180.0]))]

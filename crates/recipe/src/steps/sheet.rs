@@ -77,6 +77,8 @@ pub struct KindSheet {
     pub kind: &'static str,
     /// Its name on screen.
     pub title: &'static str,
+    /// Other words for it, so that a search finds it.
+    pub also_called: &'static [&'static str],
     /// What it is for.
     pub group: Group,
     /// What it leaves beside its heights.

@@ -2,10 +2,9 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::grid::Beyond;
-use terrain::shape::{PlacedImage, Placement, Warp};
+use terrain::shape::Warp;
 
-use super::pattern::{ImageSource, MID_GREY, check_named};
+use super::pattern::{ImageSource, MID_GREY, Repeats, STRAND_CELLS, check_named};
 use super::{Kind, Made, Needs, Unfit};
 use crate::grow::{GrowError, Site};
 
@@ -71,10 +70,6 @@ impl Default for Tiles {
     }
 }
 
-/// Cells along the longer side of a strand that is used as an image. Fixed, so
-/// that the result does not depend on the resolution asked for.
-pub(super) const STRAND_CELLS: usize = 512;
-
 impl Kind for Tiles {
     fn needs(&self) -> Option<Needs> {
         Some(Needs::StrandOrFile)
@@ -126,36 +121,19 @@ impl Kind for Tiles {
                 (image, 0.01 * self.height_m as f32, 0.0)
             }
         };
-        let frame = site.frame();
-        let grid = image.image();
-        let placed = PlacedImage {
-            placement: Placement {
-                x_m: 0.0,
-                y_m: 0.0,
-                width_m: self.tile_m,
-                depth_m: self.tile_m * grid.rows() as f64 / grid.cols() as f64,
-                turn_deg: self.turn_deg,
-            },
+        let repeats = Repeats {
             image: &image,
-            beyond: Some(match self.mirror {
-                true => Beyond::Mirror,
-                false => Beyond::Repeat,
-            }),
-        };
-        let warp = Warp {
-            distance_m: self.wander_m,
-            feature_m: self.wander_feature_m,
-            octaves: 3.0,
-            seed: self.seed,
-        };
-        let (east, north) = warp.pushes(frame, site.run())?;
-        let place = |c: usize, r: usize| {
-            (
-                frame.x_m(c) + f64::from(east.at(c, r)),
-                frame.y_m(r) + f64::from(north.at(c, r)),
-            )
+            tile_m: self.tile_m,
+            turn_deg: self.turn_deg,
+            mirror: self.mirror,
+            wander: Warp {
+                distance_m: self.wander_m,
+                feature_m: self.wander_feature_m,
+                octaves: 3.0,
+                seed: self.seed,
+            },
         };
         let value = |value: f32| (value - middle) * scale;
-        Ok(placed.fill_at(frame, place, value, site.run())?.into())
+        Ok(repeats.laid(site, site.frame(), value)?.into())
     }
 }

@@ -1,6 +1,6 @@
 //! Masks by where they are in a recipe, and what their readings are like.
 
-use terrain::{Frame, Run};
+use terrain::{Frame, Grid, Run};
 
 use super::Histogram;
 use crate::document::{LAND, Mask, Recipe};
@@ -110,9 +110,43 @@ pub fn study_term(
     }))
 }
 
+/// The mask that `id` stands for as [`MaskPlace::of`] reads it, from nothing (0) to full
+/// (255), on a grid of `cells` along the longer side; `None` when there is no such mask.
+///
+/// # Errors
+/// [`GrowError`] when stopped, or when an imported file is missing.
+pub fn mask_picture(
+    grower: &Grower,
+    recipe: &Recipe,
+    assets: &dyn Assets,
+    id: &str,
+    cells: usize,
+    run: Run,
+) -> Result<Option<Grid<u8>>, GrowError> {
+    let frame = Frame::with_cells(recipe.extent.into(), cells);
+    mask_on(grower, recipe, assets, &frame, id, run)
+}
+
+/// The same on a frame.
+pub(super) fn mask_on(
+    grower: &Grower,
+    recipe: &Recipe,
+    assets: &dyn Assets,
+    frame: &Frame,
+    id: &str,
+    run: Run,
+) -> Result<Option<Grid<u8>>, GrowError> {
+    let Some(place) = MaskPlace::of(recipe, id) else {
+        return Ok(None);
+    };
+    let part = place.part();
+    let mask = grower.mask_of_part(recipe, part, &place.mask, assets, frame, run)?;
+    Ok(Some(mask.map(|v| (v * 255.0).round() as u8)))
+}
+
 /// The ends of a histogram: without the outermost hundredth on either side,
 /// where single cells would stretch it.
-fn ends(values: &terrain::Grid) -> (f32, f32) {
+fn ends(values: &Grid) -> (f32, f32) {
     const OUTER: f64 = 0.01;
     let mut sorted: Vec<f32> = values.values().iter().copied().step_by(7).collect();
     sorted.sort_unstable_by(f32::total_cmp);

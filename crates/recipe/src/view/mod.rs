@@ -17,7 +17,7 @@ pub use difference::Difference;
 pub use flow_lines::flow_lines;
 pub use histogram::Histogram;
 pub use ledger_sums::LedgerSums;
-pub use mask_place::{MaskPlace, TermStudy, study_term};
+pub use mask_place::{MaskPlace, TermStudy, mask_picture, study_term};
 pub use picture::{BLOCK, CoverSeen, Picture, Shading, View, Watched, picture};
 pub use sheet::{SheetError, Sweep, Variant, shape_only, sheet, variants};
 pub use trace_colours::TraceView;

@@ -7,8 +7,9 @@ use terrain::picture::{Lighting, light, lit};
 use terrain::reading::slope_deg;
 use terrain::{Frame, Grid, Run};
 
+use super::mask_place::mask_on;
 use super::trace_colours::STONE;
-use super::{Histogram, MaskPlace, TraceView};
+use super::{Histogram, TraceView};
 use crate::document::{LAND, Recipe};
 use crate::grow::{Assets, Ground, GrowError, Grower, Part};
 
@@ -174,7 +175,7 @@ pub fn picture(
     run.check()?;
     let mask = match &view.watched {
         None => None,
-        Some(watched) => watched_mask(grower, recipe, assets, &frame, watched, run)?,
+        Some(watched) => mask_on(grower, recipe, assets, &frame, &watched.id, run)?,
     };
     let slope = slope_deg(wide, frame.cell_m);
     let strongest = ground.weights.strongest();
@@ -192,25 +193,7 @@ pub fn picture(
         second_share: strongest.map(|strongest| strongest.share),
         colour,
         sunlit: light.sun.map(|v| (v * 255.0).round() as u8),
-        mask: mask.map(|mask| mask.map(|v| (v * 255.0).round() as u8)),
+        mask,
         ledgers: land.ledgers().to_vec(),
     })
-}
-
-/// A step's mask is taken of the land below the step, a cover's of the whole.
-fn watched_mask(
-    grower: &Grower,
-    recipe: &Recipe,
-    assets: &dyn Assets,
-    frame: &Frame,
-    watched: &Watched,
-    run: Run,
-) -> Result<Option<Grid>, GrowError> {
-    let Some(place) = MaskPlace::of(recipe, &watched.id) else {
-        return Ok(None);
-    };
-    let part = place.part();
-    grower
-        .mask_of_part(recipe, part, &place.mask, assets, frame, run)
-        .map(Some)
 }

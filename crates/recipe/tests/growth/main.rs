@@ -2,6 +2,7 @@
 
 mod ages;
 mod caching;
+mod changes;
 mod conformance;
 mod costs;
 mod covers;
@@ -18,3 +19,4 @@ mod strands;
 mod studies;
 mod support;
 mod surveying;
+mod versions;

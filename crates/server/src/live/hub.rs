@@ -13,6 +13,7 @@ use tokio::sync::{broadcast, watch};
 use uuid::Uuid;
 
 use super::HeadMove;
+use super::people::{People, Person};
 use crate::documents::Documents;
 use crate::store::{HEADS, Move, Store};
 
@@ -23,6 +24,8 @@ pub(crate) enum Event {
     Moved(Arc<HeadMove>),
     /// Something may have happened that was not heard of.
     Missed,
+    /// Somebody came, left, or looks elsewhere.
+    People,
     /// It was deleted.
     Gone,
 }
@@ -31,6 +34,7 @@ pub(crate) enum Event {
 #[derive(Clone)]
 pub(crate) struct Live {
     events: Arc<Mutex<HashMap<Uuid, broadcast::Sender<Event>>>>,
+    people: Arc<People>,
     closing: Arc<watch::Sender<bool>>,
 }
 
@@ -43,6 +47,7 @@ impl Live {
     pub(crate) fn new() -> Self {
         Self {
             events: Arc::default(),
+            people: Arc::default(),
             closing: Arc::new(watch::Sender::new(false)),
         }
     }
@@ -79,6 +84,23 @@ impl Live {
         for sender in self.events().values() {
             let _ = sender.send(event.clone());
         }
+    }
+
+    /// Somebody came to a landscape, or looks elsewhere on it.
+    pub(super) fn is_here(&self, landscape: Uuid, person: Person) {
+        self.people.is_here(landscape, person);
+        self.tell(landscape, Event::People);
+    }
+
+    /// Somebody left a landscape.
+    pub(super) fn left(&self, landscape: Uuid, id: Uuid) {
+        self.people.left(landscape, id);
+        self.tell(landscape, Event::People);
+    }
+
+    /// All who look at a landscape but the one called `id`.
+    pub(super) fn beside(&self, landscape: Uuid, id: Uuid) -> Vec<Person> {
+        self.people.beside(landscape, id)
     }
 
     /// How many viewers there are.

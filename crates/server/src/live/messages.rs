@@ -11,6 +11,7 @@ use serde_json::Value;
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
+use super::people::Person;
 use crate::bulk::patch_filled;
 use crate::document::Document;
 use crate::error::ApiError;
@@ -26,6 +27,7 @@ pub(crate) struct Head {
     pub(crate) undo: Option<String>,
     pub(crate) redo: Option<String>,
     pub(crate) mark: Option<Uuid>,
+    pub(crate) author: String,
 }
 
 impl Head {
@@ -44,6 +46,7 @@ impl Head {
             undo: self.undo.as_deref(),
             redo: self.redo.as_deref(),
             mark: self.mark,
+            author: &self.author,
         }
     }
 }
@@ -76,6 +79,8 @@ pub(crate) struct WholeHead<'h> {
     redo: Option<&'h str>,
     /// How the edit that made it was marked.
     mark: Option<Uuid>,
+    /// Who made it, as far as they said: whose edit undo would take back.
+    author: &'h str,
 }
 
 /// How the head of a landscape moved.
@@ -99,6 +104,8 @@ pub(crate) struct HeadMove {
     pub(crate) redo: Option<String>,
     /// How the edit that it is was marked.
     pub(crate) mark: Option<Uuid>,
+    /// Who made the revision, as far as they said: whose edit undo would take back.
+    pub(crate) author: String,
 }
 
 impl HeadMove {
@@ -135,6 +142,13 @@ pub(crate) enum FromViewer {
     Whole,
     /// Stop growing; what has been shown stays.
     Stop,
+    /// Who this is, and where they look; others are told.
+    Here {
+        /// What they call themselves; may be empty.
+        name: String,
+        /// The place they look at, metres east and north.
+        at: Option<[f64; 2]>,
+    },
 }
 
 /// How a viewer looks at the land.
@@ -165,6 +179,9 @@ pub(crate) struct Look {
     /// A revision to compare with.
     #[serde(default)]
     pub(crate) against: Option<i64>,
+    /// A revision that is looked at instead of the head.
+    #[serde(default)]
+    pub(crate) at: Option<i64>,
 }
 
 impl Look {
@@ -203,6 +220,7 @@ impl Default for Look {
             solo: None,
             trace: None,
             against: None,
+            at: None,
         }
     }
 }
@@ -252,6 +270,11 @@ pub(crate) enum ToViewer<'h> {
     },
     /// Growing was stopped, as the viewer asked.
     Stopped,
+    /// Who else looks at this landscape.
+    People {
+        /// All but the viewer who is told.
+        people: Vec<Person>,
+    },
     /// The landscape was deleted.
     Gone,
 }

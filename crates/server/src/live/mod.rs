@@ -8,6 +8,7 @@
 mod hub;
 mod messages;
 mod painter;
+mod people;
 mod pictures;
 mod viewer;
 

@@ -13,6 +13,7 @@ use uuid::Uuid;
 use super::hub::{Event, Live};
 use super::messages::{FromViewer, Head, HeadMove, Look, ToViewer, Wanted};
 use super::painter::{Outbox, Wish, fault, paint, send};
+use super::people::Person;
 use super::pictures::Moment;
 use crate::document::Document;
 use crate::error::ApiError;
@@ -54,6 +55,8 @@ pub(crate) async fn attend(socket: WebSocket, state: AppState, landscape: Uuid, 
         head: None,
         look: Look::default(),
         against: None,
+        at: None,
+        id: Uuid::now_v7(),
     };
     viewer.refresh().await;
     let first = tokio::time::Instant::now() + ping_every;
@@ -63,6 +66,7 @@ pub(crate) async fn attend(socket: WebSocket, state: AppState, landscape: Uuid, 
         tokio::select! {
             event = events.recv() => match event {
                 Ok(Event::Moved(moved)) => viewer.follow(&moved).await,
+                Ok(Event::People) => viewer.tell_people().await,
                 Ok(Event::Gone) => viewer.say(&ToViewer::Gone).await,
                 Ok(Event::Missed) | Err(broadcast::error::RecvError::Lagged(_)) => {
                     viewer.refresh().await;
@@ -91,6 +95,7 @@ pub(crate) async fn attend(socket: WebSocket, state: AppState, landscape: Uuid, 
     // What was being grown for this viewer is stopped with the painter.
     painter.abort();
     let _ = painter.await;
+    viewer.state.live.left(landscape, viewer.id);
     // The writer ends with the last outbox.
     drop(viewer);
     if !writer.is_finished() {
@@ -106,7 +111,11 @@ struct Viewer {
     wishes: watch::Sender<Option<Wish>>,
     head: Option<Head>,
     look: Look,
+    /// The revision that the land is compared with.
     against: Option<(i64, Arc<Document>)>,
+    /// The revision that is looked at, when that is not the head.
+    at: Option<(i64, Arc<Document>)>,
+    id: Uuid,
 }
 
 impl Viewer {
@@ -150,6 +159,7 @@ impl Viewer {
             undo: moved.undo.clone(),
             redo: moved.redo.clone(),
             mark: moved.mark,
+            author: moved.author.clone(),
         });
         self.say(&ToViewer::Moved(told)).await;
         self.wish_for_head();
@@ -167,10 +177,16 @@ impl Viewer {
         self.wish_for_head();
     }
 
+    /// Wishes to see the head, or the revision that is looked at instead.
     fn wish_for_head(&self) {
-        if let Some(head) = &self.head {
-            let recipe = head.document.recipe.clone();
-            self.wish(recipe, head.revision, false, Moment::Now);
+        let head = self.head.as_ref();
+        let head = head.map(|head| (head.revision, &head.document));
+        let at = self
+            .at
+            .as_ref()
+            .map(|(revision, document)| (*revision, document));
+        if let Some((revision, document)) = at.or(head) {
+            self.wish(document.recipe.clone(), revision, false, Moment::Now);
         }
     }
 
@@ -193,7 +209,8 @@ impl Viewer {
             Ok(FromViewer::Look(look)) => {
                 let cells = look.cells.clamp(2, Look::MOST_CELLS);
                 let cells_at_rest = look.cells_at_rest.min(Look::MOST_CELLS);
-                self.compare_with(look.against).await;
+                self.against = self.looked_up(look.against, self.against.clone()).await;
+                self.at = self.looked_up(look.at, self.at.clone()).await;
                 self.look = Look {
                     cells,
                     cells_at_rest,
@@ -205,6 +222,14 @@ impl Viewer {
             Ok(FromViewer::PreviewEnd) => self.wish_for_head(),
             Ok(FromViewer::Before) => self.show_before().await,
             Ok(FromViewer::Whole) => self.refresh().await,
+            Ok(FromViewer::Here { name, at }) => {
+                let person = Person {
+                    id: self.id,
+                    name,
+                    at,
+                };
+                self.state.live.is_here(self.landscape, person);
+            }
             // No wish at all: the painter stops what it is doing.
             Ok(FromViewer::Stop) => {
                 self.wishes.send_replace(None);
@@ -217,23 +242,31 @@ impl Viewer {
         }
     }
 
-    /// Looks up the revision that the head is to be compared with.
-    async fn compare_with(&mut self, revision: Option<i64>) {
-        if self.against.as_ref().map(|(known, _)| *known) == revision {
-            return;
+    /// A revision that is to be looked at or compared with, and its document; `known` is
+    /// the one until now.
+    async fn looked_up(
+        &self,
+        revision: Option<i64>,
+        known: Option<(i64, Arc<Document>)>,
+    ) -> Option<(i64, Arc<Document>)> {
+        let revision = revision?;
+        if known.as_ref().is_some_and(|(known, _)| *known == revision) {
+            return known;
         }
-        self.against = None;
-        let Some(revision) = revision else {
-            return;
-        };
         match self.state.documents.at(self.landscape, revision).await {
-            Ok(Some(document)) => self.against = Some((revision, document)),
+            Ok(Some(document)) => return Some((revision, document)),
             Ok(None) => {
                 let detail = format!("there is no revision {revision} of this landscape");
                 self.refuse(&ApiError::BadRequest(detail)).await;
             }
             Err(error) => self.refuse(&error).await,
         }
+        None
+    }
+
+    async fn tell_people(&self) {
+        let people = self.state.live.beside(self.landscape, self.id);
+        self.say(&ToViewer::People { people }).await;
     }
 
     async fn preview(&mut self, base: i64, patch: &json_patch::Patch) {

@@ -25,6 +25,8 @@ struct Kind {
     kind: String,
     /// Its name on screen.
     title: String,
+    /// Other words for it, so that a search finds it.
+    also_called: &'static [&'static str],
     /// What it is for: `make`, `detail`, `bound`, `move`, `values`, `erode`.
     group: String,
     /// What it leaves for others, by name.
@@ -53,6 +55,7 @@ async fn catalogue() -> Json<Vec<Kind>> {
     let kind = |sheet: KindSheet| Kind {
         kind: sheet.kind.to_owned(),
         title: sheet.title.to_owned(),
+        also_called: sheet.also_called,
         group: sheet.group.name().to_owned(),
         products: sheet.products.iter().map(|left| left.name()).collect(),
         combine: sheet.combine.name().to_owned(),

@@ -38,11 +38,15 @@ pub(super) fn router() -> OpenApiRouter<AppState> {
 struct Edit {
     /// The revision that it changes; refused when there is a newer one.
     base: i64,
-    /// What the artist did, for the undo menu.
+    /// What the artist did, for the undo menu; told from what changes when absent.
+    #[serde(default)]
     label: String,
     /// A number of the sender's own, by which the edit is known: sent again with the
     /// same one, it is not made twice.
     mark: Option<Uuid>,
+    /// Who makes it, as far as they say.
+    #[serde(default)]
+    author: String,
     /// JSON Patch (RFC 6902). In the place of a list of points may stand the name of
     /// one that the landscape has, or that was laid ready.
     #[schema(value_type = Vec<Object>)]
@@ -73,6 +77,7 @@ async fn edit(
         base: edit.base,
         label,
         mark: edit.mark,
+        author: sound_label(&edit.author)?,
         patch: edit.patch,
     };
     let moved = state.documents.edit(id, new, allowed).await?;

@@ -3,7 +3,7 @@
 use axum::extract::State;
 use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
-use chrono::{DateTime, Utc};
+use chrono::{DateTime, TimeDelta, Utc};
 use recipe::Recipe;
 use recipe::document::{LandExtent, Starter};
 use recipe::lands::LANDS;
@@ -21,11 +21,13 @@ use crate::error::ApiError;
 use crate::extract::{Json, Path, Query};
 use crate::live::{Wanted, WholeHead};
 use crate::state::AppState;
+use crate::store::DAYS_KEPT;
 
 pub(super) fn router() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
         .routes(routes!(list, create))
-        .routes(routes!(show, delete))
+        .routes(routes!(show, tag, delete))
+        .routes(routes!(bring_back))
         .routes(routes!(bulk))
         .routes(routes!(lay_ready))
 }
@@ -47,6 +49,14 @@ struct ShelfEntry {
     steps: i32,
     /// When it was last worked on.
     updated_at: DateTime<Utc>,
+    /// When somebody last looked at it.
+    opened_at: Option<DateTime<Utc>>,
+    /// When it was deleted; it can be brought back until `gone_at`.
+    deleted_at: Option<DateTime<Utc>>,
+    /// When it is gone for good.
+    gone_at: Option<DateTime<Utc>>,
+    /// What it is tagged with.
+    tags: Vec<String>,
     /// Why it cannot be opened, when that is known: it was made by a newer version
     /// of the program, or is damaged.
     fault: Option<String>,
@@ -115,7 +125,7 @@ struct Created {
     id: Uuid,
 }
 
-/// List all landscapes, the one worked on last first.
+/// List all landscapes, those that were deleted too, the one worked on last first.
 #[utoipa::path(get, operation_id = "list_landscape", path = "/api/landscapes", responses((status = OK, body = Vec<ShelfEntry>)))]
 async fn list(State(state): State<AppState>) -> Result<axum::Json<Vec<ShelfEntry>>, ApiError> {
     let rows = state.store.landscapes().await?;
@@ -128,6 +138,12 @@ async fn list(State(state): State<AppState>) -> Result<axum::Json<Vec<ShelfEntry
             depth_m: row.depth_m,
             steps: row.steps,
             updated_at: row.updated_at,
+            opened_at: row.opened_at,
+            gone_at: row
+                .deleted_at
+                .map(|at| at + TimeDelta::days(DAYS_KEPT.into())),
+            deleted_at: row.deleted_at,
+            tags: row.tags,
             fault: state.documents.fault_of(row.id, row.revision).await,
             name: row.name,
         });
@@ -266,7 +282,54 @@ async fn bulk(
     Ok((lasting, axum::Json(list)).into_response())
 }
 
-/// Delete a landscape and all its revisions.
+/// What a landscape is tagged with.
+#[derive(Deserialize, ToSchema)]
+struct Tags {
+    /// The tags, each once.
+    tags: Vec<String>,
+}
+
+/// Tag a landscape.
+#[utoipa::path(put, operation_id = "tag_landscape", path = "/api/landscapes/{id}", params(("id" = Uuid, Path)),
+    request_body = Tags, responses((status = NO_CONTENT)))]
+async fn tag(
+    State(state): State<AppState>,
+    Path(id): Path<Uuid>,
+    Json(Tags { tags }): Json<Tags>,
+) -> Result<StatusCode, ApiError> {
+    /// More would be no help to anybody.
+    const MOST_TAGS: usize = 20;
+    let mut sound = Vec::with_capacity(tags.len().min(MOST_TAGS));
+    for tag in &tags {
+        let tag = sound_label(tag)?.to_owned();
+        if !tag.is_empty() && !sound.contains(&tag) {
+            sound.push(tag);
+        }
+    }
+    if sound.len() > MOST_TAGS {
+        let detail = format!("a landscape has at most {MOST_TAGS} tags");
+        return Err(ApiError::Unfit(detail));
+    }
+    match state.store.tag(id, &sound).await? {
+        true => Ok(StatusCode::NO_CONTENT),
+        false => Err(ApiError::NotFound("landscape")),
+    }
+}
+
+/// Bring back a landscape that was deleted.
+#[utoipa::path(post, operation_id = "bring_landscape_back", path = "/api/landscapes/{id}/bring-back",
+    params(("id" = Uuid, Path)), responses((status = NO_CONTENT)))]
+async fn bring_back(
+    State(state): State<AppState>,
+    Path(id): Path<Uuid>,
+) -> Result<StatusCode, ApiError> {
+    match state.store.bring_back(id).await? {
+        true => Ok(StatusCode::NO_CONTENT),
+        false => Err(ApiError::NotFound("deleted landscape")),
+    }
+}
+
+/// Delete a landscape; it can be brought back for some time.
 #[utoipa::path(delete, operation_id = "delete_landscape", path = "/api/landscapes/{id}", params(("id" = Uuid, Path)),
     responses((status = NO_CONTENT)))]
 async fn delete(

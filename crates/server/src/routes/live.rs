@@ -23,6 +23,10 @@ async fn live(
     Query(wanted): Query<Wanted>,
     upgrade: WebSocketUpgrade,
 ) -> Response {
+    // That the shelf does not know when it was opened is no reason to keep it closed.
+    if let Err(source) = state.store.opened(id).await {
+        tracing::warn!(%source, "it is not noted that a landscape was opened");
+    }
     upgrade
         .max_message_size(MESSAGE_BYTES)
         .on_upgrade(move |socket| attend(socket, state, id, wanted))

@@ -8,6 +8,7 @@ mod ground;
 mod health;
 mod landscapes;
 mod live;
+mod masks;
 mod moments;
 mod openapi;
 mod presets;
@@ -48,6 +49,7 @@ fn api() -> OpenApiRouter<AppState> {
         .merge(landscapes::router())
         .merge(edits::router())
         .merge(moments::router())
+        .merge(masks::router())
         .merge(studies::router())
         .merge(presets::router())
         .merge(exports::router())

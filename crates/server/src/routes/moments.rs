@@ -3,8 +3,9 @@
 use axum::extract::State;
 use axum::http::StatusCode;
 use chrono::{DateTime, Utc};
+use recipe::changes::changes;
 use serde::{Deserialize, Serialize};
-use utoipa::ToSchema;
+use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use uuid::Uuid;
@@ -26,6 +27,7 @@ pub(super) fn router() -> OpenApiRouter<AppState> {
         .routes(routes!(moments, name))
         .routes(routes!(forget))
         .routes(routes!(return_to))
+        .routes(routes!(changed))
 }
 
 /// One edit of a landscape.
@@ -37,6 +39,8 @@ struct Revision {
     parent: Option<i64>,
     /// What the artist did.
     label: String,
+    /// Who that was, as far as they said.
+    author: String,
     /// When.
     created_at: DateTime<Utc>,
 }
@@ -68,6 +72,9 @@ struct NewMoment {
 struct ReturnTo {
     /// The revision.
     revision: i64,
+    /// Who wants to.
+    #[serde(default)]
+    author: String,
 }
 
 /// List the revisions of a landscape, newest first.
@@ -81,6 +88,7 @@ async fn revisions(
         revision: row.number,
         parent: row.parent,
         label: row.label,
+        author: row.author,
         created_at: row.created_at,
     };
     let rows = state.store.revisions(id, MOST_LISTED).await?;
@@ -137,6 +145,30 @@ async fn forget(
     }
 }
 
+/// Two revisions.
+#[derive(Deserialize, IntoParams)]
+struct Between {
+    /// The earlier one.
+    from: i64,
+    /// The later one.
+    to: i64,
+}
+
+/// What changed from one revision to another, in words.
+#[utoipa::path(get, operation_id = "list_changes", path = "/api/landscapes/{id}/changes",
+    params(("id" = Uuid, Path), Between), responses((status = OK, body = Vec<String>)))]
+async fn changed(
+    State(state): State<AppState>,
+    Path(id): Path<Uuid>,
+    Query(Between { from, to }): Query<Between>,
+) -> Result<axum::Json<Vec<String>>, ApiError> {
+    let missing = || ApiError::NotFound("revision of this landscape");
+    let from = state.documents.at(id, from).await?.ok_or_else(missing)?;
+    let to = state.documents.at(id, to).await?.ok_or_else(missing)?;
+    let words = changes(&from.recipe, &to.recipe);
+    Ok(axum::Json(words.iter().map(ToString::to_string).collect()))
+}
+
 /// Go back to an earlier revision, as an edit that can be undone.
 #[utoipa::path(post, operation_id = "return_to_revision", path = "/api/landscapes/{id}/return", params(("id" = Uuid, Path), Wanted),
     request_body = ReturnTo, responses((status = OK, body = HeadMove)))]
@@ -147,6 +179,9 @@ async fn return_to(
     Json(to): Json<ReturnTo>,
 ) -> Result<axum::Json<HeadMove>, ApiError> {
     let label = format!("Return to revision {}", to.revision);
-    let moved = state.documents.return_to(id, to.revision, &label).await?;
+    let moved = state
+        .documents
+        .return_to(id, to.revision, &label, sound_label(&to.author)?)
+        .await?;
     told(&state, id, moved, wanted).await
 }

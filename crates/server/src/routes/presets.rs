@@ -212,7 +212,7 @@ async fn shown(
 }
 
 /// A picture that browsers may keep for a day.
-fn lasting(png: Bytes) -> Response {
+pub(super) fn lasting(png: Bytes) -> Response {
     let headers = [
         (header::CONTENT_TYPE, "image/png"),
         (header::CACHE_CONTROL, "public, max-age=86400"),

@@ -10,7 +10,7 @@ mod revisions;
 use sqlx::PgPool;
 
 pub(crate) use exports::{ExportState, NewExport, TakenExport};
-pub(crate) use landscapes::Summary;
+pub(crate) use landscapes::{DAYS_KEPT, Summary};
 pub(crate) use lists::KeptList;
 pub(crate) use moments::{MomentRow, RevisionRow};
 pub(crate) use revisions::{Appended, HEADS, HeadRow, Link, Move, Moved, NewRevision};

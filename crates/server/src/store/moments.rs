@@ -18,6 +18,7 @@ pub(crate) struct RevisionRow {
     pub(crate) number: i64,
     pub(crate) parent: Option<i64>,
     pub(crate) label: String,
+    pub(crate) author: String,
     pub(crate) created_at: DateTime<Utc>,
 }
 
@@ -30,7 +31,7 @@ impl Store {
     ) -> sqlx::Result<Vec<RevisionRow>> {
         sqlx::query_as!(
             RevisionRow,
-            "select number, parent, label, created_at from revisions
+            "select number, parent, label, author, created_at from revisions
              where landscape = $1 order by number desc limit $2",
             landscape,
             most,

@@ -22,6 +22,8 @@ pub(crate) struct HeadRow {
     pub(crate) redo_label: Option<String>,
     /// How whoever made it marked it.
     pub(crate) mark: Option<Uuid>,
+    /// Who that was, as far as they said.
+    pub(crate) author: String,
 }
 
 /// A revision without its document.
@@ -34,6 +36,7 @@ pub(crate) struct RevisionMeta {
     /// The patch from its parent, as JSON.
     pub(crate) patch: Option<String>,
     pub(crate) mark: Option<Uuid>,
+    pub(crate) author: String,
 }
 
 /// One link of the chain that leads to a revision: the whole document, or what
@@ -51,10 +54,14 @@ pub(crate) struct NewRevision<'a> {
     pub(crate) label: &'a str,
     /// By which it is known when it is sent again.
     pub(crate) mark: Option<Uuid>,
+    /// Who makes it.
+    pub(crate) author: &'a str,
     /// The patch from its base, as JSON.
     pub(crate) patch: &'a str,
     /// The document that comes of it, as JSON.
     pub(crate) document: &'a str,
+    /// The version of the format that document and patch are in.
+    pub(crate) format: i32,
     /// Lists that it has and its base has not.
     pub(crate) lists: &'a [KeptList],
     pub(crate) summary: Summary<'a>,
@@ -96,11 +103,11 @@ impl Store {
         sqlx::query_as!(
             HeadRow,
             r#"select l.version, r.number as revision, r.label, l.document::text as "document!",
-                      r.parent, n.label as "redo_label?", r.mark
+                      r.parent, n.label as "redo_label?", r.mark, r.author
                from landscapes l
                join revisions r on r.landscape = l.id and r.number = l.head
                left join revisions n on n.landscape = l.id and n.number = r.redo_to
-               where l.id = $1"#,
+               where l.id = $1 and l.deleted_at is null"#,
             landscape,
         )
         .fetch_optional(&self.pool)
@@ -116,7 +123,7 @@ impl Store {
         sqlx::query_as!(
             RevisionMeta,
             r#"select r.label, r.parent, r.redo_to, n.label as "redo_label?",
-                      r.patch::text as patch, r.mark
+                      r.patch::text as patch, r.mark, r.author
                from revisions r
                left join revisions n on n.landscape = r.landscape and n.number = r.redo_to
                where r.landscape = $1 and r.number = $2"#,
@@ -164,7 +171,8 @@ impl Store {
     pub(crate) async fn append(&self, new: NewRevision<'_>) -> sqlx::Result<Appended> {
         let mut transaction = self.pool.begin().await?;
         let locked = sqlx::query!(
-            "select head, version, made from landscapes where id = $1 for update",
+            "select head, version, made from landscapes
+             where id = $1 and deleted_at is null for update",
             new.landscape,
         )
         .fetch_optional(&mut *transaction)
@@ -186,21 +194,23 @@ impl Store {
             return Ok(Appended::Now(Moved::Stale(locked.head)));
         }
         // Only now: what was joined before the lock would be of an older head.
-        let patched = sqlx::query_scalar!(
-            "select patched from revisions where landscape = $1 and number = $2",
+        let base = sqlx::query!(
+            "select patched, format from revisions where landscape = $1 and number = $2",
             new.landscape,
             new.base,
         )
         .fetch_one(&mut *transaction)
         .await?;
-        let patched = patched + new.patch.len() as i64;
-        // As much as the document itself was typed since the last whole one.
-        let whole = patched >= new.document.len() as i64;
+        let patched = base.patched + new.patch.len() as i64;
+        // As much as the document itself was typed since the last whole one; or the patch
+        // would not fit the base as it is stored.
+        let whole = patched >= new.document.len() as i64 || base.format != new.format;
         let snapshot = whole.then_some(new.document);
         let number = locked.made + 1;
         sqlx::query!(
-            "insert into revisions (landscape, number, parent, label, patch, snapshot, patched, mark)
-             values ($1, $2, $3, $4, $5::text::json, $6::text::json, $7, $8)",
+            "insert into revisions (landscape, number, parent, label, patch, snapshot, patched, mark, format,
+                                    author)
+             values ($1, $2, $3, $4, $5::text::json, $6::text::json, $7, $8, $9, $10)",
             new.landscape,
             number,
             new.base,
@@ -209,6 +219,8 @@ impl Store {
             snapshot,
             if whole { 0 } else { patched },
             new.mark,
+            new.format,
+            new.author,
         )
         .execute(&mut *transaction)
         .await?;
@@ -241,7 +253,8 @@ impl Store {
     ) -> sqlx::Result<Moved> {
         let mut transaction = self.pool.begin().await?;
         let locked = sqlx::query!(
-            "select head, version from landscapes where id = $1 for update",
+            "select head, version from landscapes
+             where id = $1 and deleted_at is null for update",
             landscape
         )
         .fetch_optional(&mut *transaction)

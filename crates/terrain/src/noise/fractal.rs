@@ -84,7 +84,7 @@ impl Turn {
 }
 
 /// Everything that is worked out once for a grid.
-struct Plan {
+pub(super) struct Plan {
     octaves: Vec<Octave>,
     ages: Vec<Age>,
     rule: Rule,
@@ -135,7 +135,7 @@ impl FractalNoise {
         (first + GOLDEN * octave as f64).fract() * std::f64::consts::FRAC_PI_2
     }
 
-    fn plan(&self, cell_m: f64) -> Plan {
+    pub(super) fn plan(&self, cell_m: f64) -> Plan {
         let octaves = self.octaves_at(cell_m);
         let ages = octaves.iter().map(|o| Age::new(o.seed, o.time)).collect();
         let (damping, offset) = (self.slope_damping, self.offset);
@@ -221,7 +221,7 @@ impl FractalNoise {
     }
 
     /// The values at the places that `place(col, row)` gives, metres.
-    fn scattered(
+    pub(super) fn scattered(
         &self,
         plan: &Plan,
         frame: &Frame,

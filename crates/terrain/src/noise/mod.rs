@@ -12,6 +12,7 @@ pub(crate) mod hash;
 mod lattice;
 mod layers;
 mod simplex;
+mod spread;
 mod value;
 
 pub use basis::Basis;
