@@ -5,12 +5,15 @@ import { BrowserRouter, Route, Routes } from "react-router";
 import { Toaster } from "sonner";
 import { NotHere } from "./shelf/NotHere";
 import { Shelf } from "./shelf/Shelf";
+import { applyPreferences } from "./studio/preferences";
 import "./theme.css";
 
 // The studio with all that draws land comes when a landscape is opened.
 const Studio = lazy(async () => ({ default: (await import("./studio/Studio")).Studio }));
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1 } } });
+
+applyPreferences();
 
 const root = document.getElementById("root");
 if (root) {

@@ -8,7 +8,7 @@ use recipe::{Assets, GrowError, Grower, Land, Recipe};
 use serde_json::json;
 use terrain::erosion::Ledger;
 use terrain::light::{SKY_REACH_M, Sun, sky_seen};
-use terrain::picture::{Lighting, hillshade, light};
+use terrain::picture::{hillshade, light};
 use terrain::reading::slope_deg;
 use terrain::{Frame, Grid, Run};
 
@@ -107,10 +107,7 @@ pub fn deliver(
         let done = (i + 1) as f32 / of_land.len() as f32;
         report(GROWING + (1.0 - GROWING - GROUND) * done);
     }
-    let lighting = Lighting {
-        sun: Sun::from(recipe.sun),
-        sea_level_m: recipe.sea_level_m as f32,
-    };
+    let lighting = recipe.lighting();
     let lit = of_ground.contains(&Layer::Plan);
     let maps = GroundMaps {
         recipe,
@@ -145,11 +142,11 @@ fn write_land(
     let wide = land.heights_with_apron();
     let byte = |share: f32| (share.clamp(0.0, 1.0) * 255.0).round() as u8;
     match layer {
-        Layer::Height => write_tiff(folder, "height", &land.heights(), &frame, tiling),
+        Layer::Height => write_tiff(folder, "height", &land.heights(), &frame, tiling, recipe),
         Layer::Height16 => write_height16(folder, &land.heights(), &frame, tiling),
         Layer::Slope => {
             let slope = slope_deg(wide, frame.cell_m);
-            write_tiff(folder, "slope", &slope, &frame, tiling)
+            write_tiff(folder, "slope", &slope, &frame, tiling, recipe)
         }
         Layer::Occlusion => {
             let seen = sky_seen(wide, 1, SKY_REACH_M, frame.cell_m).map(byte);
@@ -169,7 +166,7 @@ fn write_land(
             // A step that is set so that it leaves nothing has nothing of it everywhere.
             let none = || Grid::filled(frame.cols, frame.rows, 0.0);
             let field = land.product(product).unwrap_or_else(none);
-            write_tiff(folder, product.name(), &field, &frame, tiling)
+            write_tiff(folder, product.name(), &field, &frame, tiling, recipe)
         }
         _ => unreachable!("a map of the ground"),
     }
@@ -181,16 +178,23 @@ fn write_tiff(
     values: &Grid,
     frame: &Frame,
     tiling: Tiling,
+    recipe: &Recipe,
 ) -> Result<(), DeliverError> {
+    let extent = recipe.extent.into();
+    let on_earth = recipe.georeference.as_ref().map(|at| (at, extent));
     if tiling.side.is_none() {
         let name = format!("{stem}.tif");
-        return folder.write(&name, |out| formats::write_geotiff(out, values, frame));
+        return folder.write(&name, |out| {
+            formats::write_geotiff(out, values, frame, on_earth)
+        });
     }
     for tile in tiling.tiles() {
         let name = tiling.name(stem, "tif", tile.at);
         let part = values.cropped(tile.col, tile.row, tile.cols, tile.rows);
         let window = frame.window(tile.col, tile.row, tile.cols, tile.rows);
-        folder.write(&name, |out| formats::write_geotiff(out, &part, &window))?;
+        folder.write(&name, |out| {
+            formats::write_geotiff(out, &part, &window, on_earth)
+        })?;
     }
     Ok(())
 }

@@ -211,7 +211,7 @@ impl GroundMaps<'_> {
         let window = self.land.frame().window(0, strip.first, cols, strip.rows);
         let heights = terrain::grid::without_apron(&self.land.heights_around(&window), 1);
         let albedo = strip.ground.albedo.cropped(0, strip.skip, cols, strip.rows);
-        let plan = lit(&heights, &albedo, &lights, self.recipe.sea_level_m as f32);
+        let plan = lit(&heights, &albedo, &lights, self.recipe.lighting());
         plan.values().as_flattened().to_vec()
     }
 

@@ -70,6 +70,7 @@ pub(crate) fn read(bytes: &[u8], limits: Limits) -> Result<Heightfield, ReadErro
         values,
         units: Units::Metres,
         cell_m: header.cell.map(|cell| (cell, cell)),
+        georeference: None,
         format: FORMAT,
     })
 }

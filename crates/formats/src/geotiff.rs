@@ -2,7 +2,8 @@
 
 use std::io::{Cursor, Seek, Write};
 
-use terrain::{Frame, Grid};
+use terrain::grid::Georeference;
+use terrain::{Extent, Frame, Grid};
 use tiff::decoder::{Decoder, DecodingResult};
 use tiff::encoder::{
     TiffEncoder,
@@ -25,6 +26,10 @@ const MODEL_GEOGRAPHIC: u16 = 2;
 const MODEL_USER_DEFINED: u16 = 32767;
 const RASTER_TYPE: u16 = 1025;
 const RASTER_PIXEL_IS_AREA: u16 = 1;
+const RASTER_PIXEL_IS_POINT: u16 = 2;
+/// More keys, numbers or letters than these are no coordinate system.
+const MOST_KEYS: usize = 1_000;
+const MOST_LETTERS: usize = 4_000;
 
 pub(crate) fn read(bytes: &[u8], limits: Limits) -> Result<Heightfield, ReadError> {
     let damaged = |error: tiff::TiffError| ReadError::damaged(FORMAT, error);
@@ -75,6 +80,7 @@ pub(crate) fn read(bytes: &[u8], limits: Limits) -> Result<Heightfield, ReadErro
         values,
         units,
         cell_m,
+        georeference: georeference(&mut decoder, (cols, rows)),
         format: FORMAT,
     })
 }
@@ -107,6 +113,46 @@ fn cell_m(decoder: &mut Decoder<Cursor<&[u8]>>, rows: u32) -> Option<(f64, f64)>
     Some((x * DEGREE_M * latitude.to_radians().cos(), y * DEGREE_M))
 }
 
+/// Where the file lies on earth, when it says so in a way that can be kept.
+fn georeference(
+    decoder: &mut Decoder<Cursor<&[u8]>>,
+    (cols, rows): (u32, u32),
+) -> Option<Georeference> {
+    let mut directory = decoder.get_tag_u16_vec(Tag::GeoKeyDirectoryTag).ok()?;
+    let scale = decoder.get_tag_f64_vec(Tag::ModelPixelScaleTag).ok()?;
+    let tie = decoder.get_tag_f64_vec(Tag::ModelTiepointTag).ok()?;
+    let (&[x, y, ..], &[col, row, _, east, north, _]) = (scale.as_slice(), tie.as_slice()) else {
+        return None;
+    };
+    let doubles = decoder.get_tag_f64_vec(Tag::GeoDoubleParamsTag);
+    let ascii = decoder.get_tag_ascii_string(Tag::GeoAsciiParamsTag);
+    let (mut west, mut top) = (east - col * x, north + row * y);
+    let kinds = directory.chunks_exact_mut(4).skip(1);
+    for key in kinds.filter(|key| key[0] == RASTER_TYPE && key[3] == RASTER_PIXEL_IS_POINT) {
+        // Places are those of the middles of cells; ours are of their edges.
+        key[3] = RASTER_PIXEL_IS_AREA;
+        (west, top) = (west - 0.5 * x, top + 0.5 * y);
+    }
+    // A system of the file's own, such as ours, says nothing of the earth.
+    let named = directory
+        .chunks_exact(4)
+        .skip(1)
+        .any(|key| key[0] == MODEL_TYPE && key[3] != MODEL_USER_DEFINED);
+    let found = Georeference {
+        west,
+        south: top - y * f64::from(rows),
+        east: west + x * f64::from(cols),
+        north: top,
+        directory,
+        doubles: doubles.unwrap_or_default(),
+        ascii: ascii.unwrap_or_default().trim_end_matches('\0').to_owned(),
+    };
+    let small = found.directory.len() <= MOST_KEYS
+        && found.doubles.len() <= MOST_KEYS
+        && found.ascii.len() <= MOST_LETTERS;
+    (named && small && found.is_sound()).then_some(found)
+}
+
 /// Writes grey values of 8 bits, as a plain TIFF.
 ///
 /// # Errors
@@ -129,8 +175,8 @@ pub fn write_tiff_grey16(out: impl Write + Seek, grid: &Grid<u16>) -> Result<(),
     Ok(())
 }
 
-/// Writes heights as 32-bit floats, with the cell size and place of `frame`
-/// in the land's own metres.
+/// Writes heights as 32-bit floats, with the cell size and place of `frame`: in the land's
+/// own metres, or on earth when it is known where a land of this extent lies there.
 ///
 /// # Errors
 /// [`WriteError`].
@@ -138,13 +184,33 @@ pub fn write_geotiff(
     out: impl Write + Seek,
     heights: &Grid,
     frame: &Frame,
+    on_earth: Option<(&Georeference, Extent)>,
 ) -> Result<(), WriteError> {
     let mut encoder = TiffEncoder::new(out)?;
     let mut image = encoder.new_image::<Gray32Float>(side(frame.cols)?, side(frame.rows)?)?;
     let tags = image.encoder();
     let cell = frame.cell_m;
-    tags.write_tag(Tag::ModelPixelScaleTag, &[cell, cell, 0.0][..])?;
     let (west, north) = (frame.x_m(0) - 0.5 * cell, frame.y_m(0) + 0.5 * cell);
+    if let Some((place, extent)) = on_earth {
+        let x = (place.east - place.west) / extent.width_m;
+        let y = (place.north - place.south) / extent.depth_m;
+        let (west, north) = (place.west + west * x, place.south + north * y);
+        tags.write_tag(Tag::ModelPixelScaleTag, &[cell * x, cell * y, 0.0][..])?;
+        tags.write_tag(
+            Tag::ModelTiepointTag,
+            &[0.0, 0.0, 0.0, west, north, 0.0][..],
+        )?;
+        tags.write_tag(Tag::GeoKeyDirectoryTag, &place.directory[..])?;
+        if !place.doubles.is_empty() {
+            tags.write_tag(Tag::GeoDoubleParamsTag, &place.doubles[..])?;
+        }
+        if !place.ascii.is_empty() {
+            tags.write_tag(Tag::GeoAsciiParamsTag, place.ascii.as_str())?;
+        }
+        image.write_data(heights.values())?;
+        return Ok(());
+    }
+    tags.write_tag(Tag::ModelPixelScaleTag, &[cell, cell, 0.0][..])?;
     tags.write_tag(
         Tag::ModelTiepointTag,
         &[0.0, 0.0, 0.0, west, north, 0.0][..],

@@ -1,6 +1,7 @@
 //! Heightfields and pictures, as they come from files.
 
 use terrain::Grid;
+use terrain::grid::Georeference;
 
 use crate::ReadError;
 
@@ -36,6 +37,23 @@ pub struct Heightfield {
     /// Size of a cell from west to east and from south to north, metres, if
     /// the file says. Degrees are turned into metres at the file's latitude.
     pub cell_m: Option<(f64, f64)>,
+    /// Where it lies on earth, if the file says.
+    pub georeference: Option<Georeference>,
+    /// The name of the format.
+    pub format: &'static str,
+}
+
+/// Heights from a file, or a picture in colour of which one channel is meant.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Heights {
+    /// One to four grids of one size, as [`Picture`] has them.
+    pub channels: Vec<Grid>,
+    /// What their values mean.
+    pub units: Units,
+    /// Size of a cell, as [`Heightfield`] has it.
+    pub cell_m: Option<(f64, f64)>,
+    /// Where it lies on earth, if the file says.
+    pub georeference: Option<Georeference>,
     /// The name of the format.
     pub format: &'static str,
 }

@@ -23,8 +23,8 @@ mod read;
 
 pub use error::{ReadError, WriteError};
 pub use geotiff::{write_geotiff, write_tiff_grey8, write_tiff_grey16};
-pub use heightfield::{Heightfield, Picture, Units};
+pub use heightfield::{Heightfield, Heights, Picture, Units};
 pub use limits::Limits;
 pub use png_image::{write_grey8, write_grey16, write_rgb8, write_rgba8};
 pub use png_rows::{PixelKind, PngRows};
-pub use read::{read_heightfield, read_picture};
+pub use read::{read_heightfield, read_heights, read_picture};

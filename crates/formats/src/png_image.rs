@@ -24,6 +24,7 @@ pub(crate) fn read(bytes: &[u8], limits: Limits) -> Result<Heightfield, ReadErro
         values: picture.channels.remove(0),
         units: picture.units,
         cell_m: None,
+        georeference: None,
         format: FORMAT,
     })
 }

@@ -1,6 +1,8 @@
 //! Reading a file, whatever its format.
 
-use crate::{Heightfield, Limits, Picture, ReadError, ascii_grid, geotiff, jpeg, png_image};
+use crate::{
+    Heightfield, Heights, Limits, Picture, ReadError, ascii_grid, geotiff, jpeg, png_image,
+};
 
 /// Reads a heightfield, whichever of the formats it is in.
 ///
@@ -20,6 +22,38 @@ pub fn read_heightfield(bytes: &[u8], limits: Limits) -> Result<Heightfield, Rea
         .check_finite()
         .map_err(ReadError::NotFinite)?;
     Ok(heightfield)
+}
+
+/// Reads heights: a heightfield, or a picture in colour, of which one channel is meant.
+///
+/// # Errors
+/// [`ReadError`] says what is wrong with the file.
+pub fn read_heights(bytes: &[u8], limits: Limits) -> Result<Heights, ReadError> {
+    match read_heightfield(bytes, limits) {
+        Ok(field) => Ok(Heights {
+            channels: vec![field.values],
+            units: field.units,
+            cell_m: field.cell_m,
+            georeference: field.georeference,
+            format: field.format,
+        }),
+        Err(refused @ (ReadError::WrongKind { .. } | ReadError::UnknownFormat)) => {
+            let format = match bytes {
+                [0x89, b'P', b'N', b'G', ..] => "PNG",
+                [0xff, 0xd8, 0xff, ..] => "JPEG",
+                _ => return Err(refused),
+            };
+            let Picture { channels, units } = read_picture(bytes, limits)?;
+            Ok(Heights {
+                channels,
+                units,
+                cell_m: None,
+                georeference: None,
+                format,
+            })
+        }
+        Err(error) => Err(error),
+    }
 }
 
 /// Reads a picture: PNG or JPEG in grey or colour, or any heightfield.

@@ -24,7 +24,7 @@ fn geotiff(heights: &Grid) -> Vec<u8> {
         depth_m: 25.0 * heights.rows() as f64,
     };
     let mut out = Cursor::new(Vec::new());
-    write_geotiff(&mut out, heights, &Frame::covering(extent, 25.0)).expect("fits");
+    write_geotiff(&mut out, heights, &Frame::covering(extent, 25.0), None).expect("fits");
     out.into_inner()
 }
 

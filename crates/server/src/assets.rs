@@ -4,7 +4,7 @@ use std::collections::HashMap;
 use std::sync::Arc;
 
 use axum::body::Bytes;
-use formats::{Heightfield, Limits, read_heightfield, read_picture};
+use formats::{Heights, Limits, read_heights, read_picture};
 use moka::future::Cache;
 use recipe::grow::Image;
 use recipe::{Assets, Recipe};
@@ -40,18 +40,17 @@ impl AssetLibrary {
         }
     }
 
-    /// Reads a heightfield that was sent, and keeps it if it can be read.
+    /// Reads heights that were sent, and keeps it if it can be read.
     pub(crate) async fn import(
         &self,
         name: &str,
         bytes: Bytes,
-    ) -> Result<(String, Heightfield), ApiError> {
-        let (bytes, heightfield) = self.read(bytes, read_heightfield).await?;
+    ) -> Result<(String, Heights), ApiError> {
+        let (bytes, heights) = self.read(bytes, read_heights).await?;
         let id = self.keep(name, &bytes).await?;
-        let white = heightfield.units.white();
-        let image = Image::of(vec![heightfield.values.clone()], white);
+        let image = Image::of(heights.channels.clone(), heights.units.white());
         self.loaded.insert(id.clone(), Arc::new(image)).await;
-        Ok((id, heightfield))
+        Ok((id, heights))
     }
 
     /// Reads a picture that was sent, and keeps it if it can be read.
@@ -86,9 +85,14 @@ impl AssetLibrary {
         Ok(LoadedAssets(ready))
     }
 
-    /// Lowest and highest value of an imported file, if it is there.
-    pub(crate) async fn range(&self, id: &str) -> Result<Option<(f32, f32)>, ApiError> {
-        Ok(self.load(id).await?.map(|image| image.channels[0].range()))
+    /// Lowest and highest value of a channel of an imported file, if it is there.
+    pub(crate) async fn range(
+        &self,
+        id: &str,
+        channel: u32,
+    ) -> Result<Option<(f32, f32)>, ApiError> {
+        let image = self.load(id).await?;
+        Ok(image.and_then(|image| Some(image.channels.get(channel as usize)?.range())))
     }
 
     /// A file, decoded once however many ask for it.

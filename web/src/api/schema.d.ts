@@ -13,8 +13,25 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Import a heightfield: GeoTIFF, PNG or ESRI ASCII grid. */
+        /** Import heights: GeoTIFF, PNG, JPEG or ESRI ASCII grid. */
         post: operations["import_asset"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/assets/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What an imported file was called. */
+        get: operations["show_asset"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -182,7 +199,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List all landscapes, those that were deleted too, the one worked on last first. */
+        /** List all landscapes, the one worked on last first. */
         get: operations["list_landscape"];
         put?: never;
         /** Make a landscape. */
@@ -644,6 +661,23 @@ export interface paths {
         get: operations["preset_picture"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/preview.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A picture of what would be made; nothing is kept. */
+        post: operations["preview_landscape"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1626,6 +1660,44 @@ export interface components {
             type: "here";
         };
         /**
+         * @description Where a land lies on earth: kept as the file that it came from says it, so that files that
+         *     are made of it lie in the same place for other programs.
+         */
+        Georeference: {
+            /**
+             * @description Names that the directory refers to.
+             * @default
+             */
+            ascii: string;
+            /** @description The coordinate system: the directory of geo keys of a GeoTIFF (OGC 19-008r4, 7.1). */
+            directory: number[];
+            /**
+             * @description Numbers that the directory refers to.
+             * @default []
+             */
+            doubles: number[];
+            /**
+             * Format: double
+             * @description East edge.
+             */
+            east: number;
+            /**
+             * Format: double
+             * @description North edge.
+             */
+            north: number;
+            /**
+             * Format: double
+             * @description South edge.
+             */
+            south: number;
+            /**
+             * Format: double
+             * @description West edge, in units of the coordinate system.
+             */
+            west: number;
+        };
+        /**
          * @description Raises or lowers the whole land so that its lowest point is at a given
          *     level. The lowest point is looked for on a grid of 256 cells, whatever the
          *     resolution asked for, so that the land stands equally high at any; finer
@@ -1724,6 +1796,12 @@ export interface components {
              * @default nothing
              */
             beyond: components["schemas"]["HeightfieldBeyond"];
+            /**
+             * Format: uint32
+             * @description Which channel of a picture in colour: 0 red, 1 green, 2 blue.
+             * @default 0
+             */
+            channel: number;
             /**
              * Format: double
              * @description Share cut off at the east.
@@ -1838,6 +1916,8 @@ export interface components {
         ImageSource: "image" | "strand";
         /** @description An imported heightfield. */
         Imported: {
+            /** @description 1 grey, 2 with alpha, 3 red, green and blue, 4 with alpha. */
+            channels: number;
             /** @description Columns. */
             cols: number;
             /**
@@ -1847,6 +1927,8 @@ export interface components {
             depth_m?: number | null;
             /** @description The name of its format. */
             format: string;
+            /** @description That place, as recipes keep it. */
+            georeference?: Record<string, never> | null;
             /**
              * Format: float
              * @description Highest value in the file.
@@ -1859,6 +1941,8 @@ export interface components {
              * @description Lowest value in the file.
              */
             low: number;
+            /** @description What the coordinate system is called that it lies in on earth, when it says. */
+            place?: string | null;
             /** @description Rows. */
             rows: number;
             /**
@@ -1871,6 +1955,11 @@ export interface components {
              * @description From west to east, metres, when the file says.
              */
             width_m?: number | null;
+        };
+        /** @description An imported file. */
+        ImportedFile: {
+            /** @description The name that it came with. */
+            name: string;
         };
         /** @description An imported picture. */
         ImportedPicture: {
@@ -2829,6 +2918,8 @@ export interface components {
             extent: components["schemas"]["LandExtent"];
             /** @description What is done to the ground as a whole, once its covers lie. */
             finish?: components["schemas"]["Finish"];
+            /** @description Where it lies on earth, when it was made of a model that says so. */
+            georeference?: components["schemas"]["Georeference"] | null;
             /** @description Masks with a name, to be used in many places. */
             masks?: components["schemas"]["NamedMask"][];
             /** @description What the landscape is called. */
@@ -3328,15 +3419,31 @@ export interface components {
                 /** @description The imported file. */
                 asset: string;
                 /**
+                 * Format: int32
+                 * @description Which channel of a picture in colour: 0 red, 1 green, 2 blue.
+                 */
+                channel?: number;
+                /**
                  * Format: double
                  * @description From south to north, metres.
                  */
                 depth_m: number;
+                /** @description Where it lies on earth. */
+                georeference?: Record<string, never> | null;
+                /** @description A first ground is laid: rock, grass and snow. */
+                ground?: boolean;
+                /**
+                 * Format: double
+                 * @description Height of the file's zero, metres.
+                 */
+                lift_m?: number;
                 /**
                  * Format: double
                  * @description Metres for each unit in the file.
                  */
                 scale: number;
+                /** @description The land sinks into the sea towards its border. */
+                sinks?: boolean;
                 /**
                  * Format: double
                  * @description From west to east, metres.
@@ -4217,6 +4324,27 @@ export interface operations {
             };
         };
     };
+    show_asset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportedFile"];
+                };
+            };
+        };
+    };
     show_catalogue: {
         parameters: {
             query?: never;
@@ -4417,7 +4545,10 @@ export interface operations {
     };
     list_landscape: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Those that were deleted and can be brought back, instead of those that are there. */
+                deleted?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -5149,6 +5280,29 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": number[];
+                };
+            };
+        };
+    };
+    preview_landscape: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLandscape"];
+            };
+        };
         responses: {
             200: {
                 headers: {

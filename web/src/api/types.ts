@@ -38,4 +38,5 @@ export type Stroke = Schemas["Stroke"];
 export type CoverCombination = Schemas["CoverCombination"];
 export type Wash = Schemas["Wash"];
 export type Finish = Schemas["Finish"];
+export type Person = Schemas["Person"];
 export type ImportedPicture = Schemas["ImportedPicture"];

@@ -1,18 +1,18 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Bookmark, GitBranch, SquareSplitHorizontal, Trash2, Undo2 } from "lucide-react";
+import { Bookmark, Trash2 } from "lucide-react";
 import { useState } from "react";
-import { useNavigate } from "react-router";
 import { toast } from "sonner";
 import { answered, api } from "../api/client";
-import { returnTo } from "../live/edit";
 import { useSession } from "../live/session";
-import { create } from "../shelf/importFile";
-import { changeView, useView } from "../studio/view";
+import { useView } from "../studio/view";
+import { ChangesBetween } from "./ChangesBetween";
+import { MomentRow } from "./MomentRow";
 
 /** Every edit, and the ones that were given a name. */
 export function MomentsPanel() {
   const landscape = useSession((state) => state.landscape) ?? "";
   const head = useSession((state) => state.head);
+  const against = useView((view) => view.against);
   const queries = useQueryClient();
   const [name, setName] = useState("");
   const path = { path: { id: landscape } };
@@ -54,6 +54,7 @@ export function MomentsPanel() {
 
   return (
     <div className="space-y-3 text-xs">
+      {against !== null && <ChangesBetween />}
       <form
         className="flex gap-1"
         onSubmit={(event) => {
@@ -76,7 +77,13 @@ export function MomentsPanel() {
       {moments && moments.length > 0 && (
         <ul className="space-y-0.5">
           {moments.map((moment) => (
-            <Row key={moment.id} label={moment.name} revision={moment.revision} strong>
+            <MomentRow
+              key={moment.id}
+              label={moment.name}
+              revision={moment.revision}
+              at={moment.created_at}
+              strong
+            >
               <button
                 type="button"
                 className="btn btn-ghost btn-xs btn-square"
@@ -86,85 +93,22 @@ export function MomentsPanel() {
               >
                 <Trash2 size={12} />
               </button>
-            </Row>
+            </MomentRow>
           ))}
         </ul>
       )}
       <h3 className="font-semibold">All edits</h3>
       <ul className="space-y-0.5">
         {revisions?.map((entry) => (
-          <Row key={entry.revision} label={entry.label} revision={entry.revision} />
+          <MomentRow
+            key={entry.revision}
+            label={entry.label}
+            revision={entry.revision}
+            at={entry.created_at}
+            author={entry.author}
+          />
         ))}
       </ul>
     </div>
-  );
-}
-
-interface RowProps {
-  label: string;
-  revision: number;
-  strong?: boolean;
-  children?: React.ReactNode;
-}
-
-/** One moment: compare with it, go back to it, branch from it. */
-function Row({ label, revision, strong, children }: RowProps) {
-  const navigate = useNavigate();
-  const head = useSession((state) => state.head);
-  const landscape = useSession((state) => state.landscape) ?? "";
-  const compared = useView((view) => view.against === revision);
-  const isHead = head?.revision === revision;
-  const branch = async () => {
-    const name = `${head?.recipe.name ?? "Landscape"}, branch of ${label}`;
-    try {
-      const id = await create({ name, start: { branch: { landscape, revision } } });
-      await navigate(`/landscapes/${id}`);
-    } catch (error) {
-      toast.error(error instanceof Error ? error.message : String(error));
-    }
-  };
-  const button = "btn btn-ghost btn-xs btn-square";
-  return (
-    <li
-      className={`flex items-center gap-0.5 rounded px-1 ${isHead ? "bg-base-300" : ""}`}
-      data-testid={`revision-${revision}`}
-    >
-      <span className={`min-w-0 grow truncate ${strong ? "font-semibold" : ""}`} title={label}>
-        <span className="text-base-content/80">{revision}</span> {label}
-      </span>
-      {!isHead && (
-        <>
-          <button
-            type="button"
-            className={compared ? "btn btn-primary btn-xs btn-square" : button}
-            aria-label={`Compare with revision ${revision}`}
-            aria-pressed={compared}
-            title="Compare the land with this moment"
-            onClick={() => changeView({ against: compared ? null : revision })}
-          >
-            <SquareSplitHorizontal size={12} />
-          </button>
-          <button
-            type="button"
-            className={button}
-            aria-label={`Return to revision ${revision}`}
-            title="Go back to this moment; that can be undone"
-            onClick={() => void returnTo(revision)}
-          >
-            <Undo2 size={12} />
-          </button>
-        </>
-      )}
-      <button
-        type="button"
-        className={button}
-        aria-label={`Branch from revision ${revision}`}
-        title="Make a landscape of its own from this moment"
-        onClick={() => void branch()}
-      >
-        <GitBranch size={12} />
-      </button>
-      {children}
-    </li>
   );
 }

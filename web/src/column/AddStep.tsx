@@ -2,11 +2,11 @@ import { Plus } from "lucide-react";
 import { useRef, useState } from "react";
 import { useKinds } from "../api/useKinds";
 import type { Kind, Recipe, Step } from "../api/types";
-import type { KindSchema } from "../controls/schema";
+import { begunOn, type KindSchema } from "../controls/schema";
 import { commit } from "../live/edit";
 import { freshId, strandOf } from "../live/recipe";
 import { importInto } from "../shelf/importFile";
-import { changeView } from "../studio/view";
+import { openAndFocus } from "../studio/focus";
 import { toast } from "sonner";
 import { Combinations } from "./Combinations";
 import { KindList } from "./KindList";
@@ -19,13 +19,14 @@ export function AddStep({ recipe, strand }: { recipe: Recipe; strand: string }) 
   const [typed, setTyped] = useState("");
   const [wanted, setWanted] = useState<Kind | null>(null);
   const found = kinds.filter((kind) =>
-    `${kind.title} ${(kind.schema as KindSchema).description ?? ""}`
+    [kind.title, (kind.schema as KindSchema).description ?? "", ...kind.also_called]
+      .join(" ")
       .toLowerCase()
-      .includes(typed.toLowerCase()),
+      .includes(typed.trim().toLowerCase()),
   );
   const add = (kind: Kind, parameters: Record<string, unknown> = {}) => {
     dialog.current?.close();
-    const defaults = { ...(kind.defaults as Record<string, unknown>) };
+    const defaults = begunOn(kind, recipe.extent);
     // Only what the kind knows: a file says more than every kind asks for.
     for (const [name, value] of Object.entries(parameters)) {
       if (name in defaults) defaults[name] = value;
@@ -41,7 +42,7 @@ export function AddStep({ recipe, strand }: { recipe: Recipe; strand: string }) 
     void commit(`Add ${kind.title}`, (draft) => {
       strandOf(draft, strand)?.steps.push(step);
     });
-    changeView({ openBand: step.id });
+    openAndFocus(step.id);
   };
   const choose = (kind: Kind) => {
     // Some are nothing without another strand, or without a file.

@@ -3,8 +3,9 @@ import { useKinds } from "../api/useKinds";
 import type { Recipe, Step } from "../api/types";
 import { MaskEditor } from "../controls/MaskEditor";
 import { Parameters } from "../controls/Parameters";
-import { labelOf, type KindSchema } from "../controls/schema";
-import { commit, preview } from "../live/edit";
+import { type KindSchema } from "../controls/schema";
+import { TextField } from "../controls/TextField";
+import { commit, commitValue, preview } from "../live/edit";
 import { findStep, freshId, operationOf, strandWith } from "../live/recipe";
 import { changeView, useView } from "../studio/view";
 import { copyStep } from "./clipboard";
@@ -55,8 +56,7 @@ export function BandBody({ step, products }: { step: Step; products: string[] })
         products={products}
         onPreview={(changes) => preview(setParameters(changes))}
         onCommit={(changes) => {
-          const label = labelOf(Object.keys(changes)[0] ?? "");
-          void commit(`${label} of ${step.name}`, setParameters(changes));
+          void commitValue(setParameters(changes));
         }}
       />
       <LedgerLines step={step.id} />
@@ -67,22 +67,12 @@ export function BandBody({ step, products }: { step: Step; products: string[] })
         mask={step.mask}
         products={products}
         onPreview={(mask) => preview(on((target) => setMask(target, mask)))}
-        onCommit={(mask) =>
-          void commit(
-            `Mask of ${step.name}`,
-            on((target) => setMask(target, mask)),
-          )
-        }
+        onCommit={(mask) => void commitValue(on((target) => setMask(target, mask)))}
       />
       <TextField
         label="Note"
         value={step.note ?? ""}
-        onCommit={(note) =>
-          void commit(
-            `Note on ${step.name}`,
-            on((target) => void (target.note = note)),
-          )
-        }
+        onCommit={(note) => void commitValue(on((target) => void (target.note = note)))}
       />
       <Actions step={step} kind={kind} />
     </div>
@@ -148,32 +138,6 @@ function Actions({ step, kind }: { step: Step; kind: string }) {
         <Trash2 size={13} /> Delete
       </button>
     </div>
-  );
-}
-
-interface TextProps {
-  label: string;
-  value: string;
-  onCommit: (value: string) => void;
-}
-
-function TextField({ label, value, onCommit }: TextProps) {
-  return (
-    <label className="grid grid-cols-[6.5rem_1fr] items-center gap-2 text-xs">
-      {label}
-      <input
-        className="input input-xs w-full"
-        key={value}
-        defaultValue={value}
-        onBlur={(event) => {
-          const typed = event.target.value.trim();
-          if (typed !== value) onCommit(typed);
-        }}
-        onKeyDown={(event) => {
-          if (event.key === "Enter") event.currentTarget.blur();
-        }}
-      />
-    </label>
   );
 }
 

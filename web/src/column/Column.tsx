@@ -7,6 +7,7 @@ import { useSession } from "../live/session";
 import { productsBelow } from "../live/products";
 import { useView } from "../studio/view";
 import { Band } from "./Band";
+import { LandscapePanel } from "./LandscapePanel";
 import { StrandHead } from "./StrandHead";
 import { StrandStrips } from "./StrandStrips";
 
@@ -52,6 +53,9 @@ export function Column() {
           <p className="text-base-content/80 px-2 py-1 text-xs">
             {steps.length === 0 ? "A level plain. Add a step to shape it." : "Level ground at 0 m"}
           </p>
+        </div>
+        <div className="max-h-[60%] shrink-0 overflow-y-auto">
+          <LandscapePanel recipe={recipe} />
         </div>
       </div>
     </section>

@@ -3,9 +3,9 @@ import { useCombinations } from "../api/useCombinations";
 import type { Combination, Step } from "../api/types";
 import { useKinds } from "../api/useKinds";
 import { commit } from "../live/edit";
-import { freshId, strandOf, useRecipe } from "../live/recipe";
+import { strandOf, useRecipe, withFreshIds } from "../live/recipe";
 import { productsOf } from "../live/products";
-import { changeView } from "../studio/view";
+import { openAndFocus } from "../studio/focus";
 
 interface Props {
   strand: string;
@@ -25,14 +25,12 @@ export function Combinations({ strand, typed, onDone }: Props) {
   if (found.length === 0) return null;
   const add = (combination: Combination) => {
     onDone();
-    let newest = "";
+    if (!recipe) return;
+    const steps = withFreshIds(recipe, combination.steps as unknown as Step[]);
     void commit(`Add ${combination.title}`, (draft) => {
-      const steps = strandOf(draft, strand)?.steps;
-      for (const entry of combination.steps as unknown as Step[]) {
-        newest = freshId(draft, entry.id);
-        steps?.push({ ...entry, id: newest });
-      }
-    }).then((kept) => kept && changeView({ openBand: newest }));
+      strandOf(draft, strand)?.steps.push(...steps);
+    });
+    openAndFocus(steps.at(-1)?.id);
   };
   return (
     <section>

@@ -2,7 +2,7 @@ import type { Recipe, Step } from "../api/types";
 import { useCatalogue } from "../api/useCatalogue";
 import { ChoiceField } from "../controls/ChoiceField";
 import { NumberField } from "../controls/NumberField";
-import { commit, preview } from "../live/edit";
+import { commitValue, preview } from "../live/edit";
 
 const BLENDED = ["highest", "lowest"];
 const SCALED = ["screen", "overlay"];
@@ -20,11 +20,7 @@ export function JoinFields({ step, on }: Props) {
     label,
     testId: `${step.id}.${field}`,
     onPreview: (value: number) => preview(on((target) => void (target[field] = value))),
-    onCommit: (value: number) =>
-      void commit(
-        `${label} of ${step.name}`,
-        on((target) => void (target[field] = value)),
-      ),
+    onCommit: (value: number) => void commitValue(on((target) => void (target[field] = value))),
   });
   return (
     <div className="space-y-1.5">
@@ -34,10 +30,7 @@ export function JoinFields({ step, on }: Props) {
         value={step.combine ?? "replace"}
         choices={combines.map((value) => ({ value }))}
         onCommit={(value) =>
-          void commit(
-            `Combine of ${step.name}`,
-            on((target) => void (target.combine = value as Step["combine"])),
-          )
+          void commitValue(on((target) => void (target.combine = value as Step["combine"])))
         }
       />
       {BLENDED.includes(step.combine ?? "") && (

@@ -2,6 +2,7 @@ import { Clipboard, Trash2 } from "lucide-react";
 import type { Recipe, Strand } from "../api/types";
 import { commit, rename } from "../live/edit";
 import { freshId, LAND, operationOf, strandOf } from "../live/recipe";
+import { openAndFocus } from "../studio/focus";
 import { changeView } from "../studio/view";
 import { AddStep } from "./AddStep";
 import { useClipboard } from "./clipboard";
@@ -16,7 +17,7 @@ export function StrandHead({ recipe, strand }: { recipe: Recipe; strand: Strand 
     void commit(`Paste ${copied.name}`, (draft) => {
       strandOf(draft, strand.name)?.steps.push({ ...copied, id });
     });
-    changeView({ openBand: id });
+    openAndFocus(id);
   };
   const call = async (to: string) => {
     if (!to || to === strand.name) return;

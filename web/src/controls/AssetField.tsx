@@ -1,5 +1,6 @@
 import { HEIGHT_FILES, importInto } from "../shelf/importFile";
 import { FileButton } from "./FileButton";
+import { useAssetName } from "./useAssetName";
 import type { Changes } from "./Parameters";
 
 interface Props {
@@ -11,11 +12,12 @@ interface Props {
 
 /** An imported file, and the way to import another one. */
 export function AssetField({ asset, scaled, onCommit }: Props) {
+  const name = useAssetName(asset);
   return (
     <div className="grid grid-cols-[6.5rem_1fr] items-center gap-2 text-xs">
       <span>File</span>
       <FileButton
-        label={asset ? `${asset.slice(0, 8)} … change` : "Choose a file"}
+        label={asset ? `${name} — change` : "Choose a file"}
         accept={HEIGHT_FILES}
         testId="asset-file"
         onFiles={([file]) =>

@@ -17,11 +17,11 @@ export function FileButton({ label, accept, testId, title, multiple, onFiles }: 
     <>
       <button
         type="button"
-        className="btn btn-xs"
-        title={title}
+        className="btn btn-xs max-w-full"
+        title={title ?? label}
         onClick={() => picker.current?.click()}
       >
-        <FileUp size={13} /> {label}
+        <FileUp size={13} className="shrink-0" /> <span className="truncate">{label}</span>
       </button>
       <input
         ref={picker}

@@ -4,6 +4,7 @@ import type { Mask, Term } from "../api/types";
 import { changeView, useView } from "../studio/view";
 import { MaskFinish } from "./MaskFinish";
 import { MaskFoot } from "./MaskFoot";
+import { MaskThumb } from "./MaskThumb";
 import { TermEditor } from "./TermEditor";
 
 interface Props {
@@ -32,6 +33,7 @@ const EMPTY: Mask = { terms: [] };
 /** Where something takes effect: readings with ranges, one after the other. */
 export function MaskEditor({ owner, title, mask, products, onPreview, onCommit }: Props) {
   const watched = useView((view) => view.watched === owner);
+  const grey = useView((view) => view.maskAlone);
   const terms = mask?.terms ?? [];
   const withTerm = (i: number, term: Term): Mask =>
     produce(mask ?? EMPTY, (draft) => {
@@ -43,8 +45,9 @@ export function MaskEditor({ owner, title, mask, products, onPreview, onCommit }
   };
   return (
     <section className="space-y-1.5" aria-label={title ?? "Mask"}>
-      <div className="flex items-center justify-between">
-        <h4 className="text-xs font-semibold">
+      <div className="flex items-center justify-between gap-1">
+        {!title && terms.length > 0 && <MaskThumb owner={owner} />}
+        <h4 className="grow text-xs font-semibold">
           {title ?? "Mask"}{" "}
           {terms.length === 0 && (
             <span className="font-normal">{title ? "— as above" : "— everywhere"}</span>
@@ -52,6 +55,19 @@ export function MaskEditor({ owner, title, mask, products, onPreview, onCommit }
         </h4>
         <div className="flex gap-1">
           {!title && (
+            <>
+            {watched && (
+              <button
+                type="button"
+                className={`btn btn-xs ${grey ? "btn-primary" : "btn-ghost"}`}
+                aria-pressed={grey}
+                title="The mask alone, in grey (G)"
+                data-testid={`${owner}.grey`}
+                onClick={() => changeView({ maskAlone: !grey })}
+              >
+                Grey
+              </button>
+            )}
             <button
               type="button"
               className={`btn btn-xs btn-square ${watched ? "btn-primary" : "btn-ghost"}`}
@@ -62,6 +78,7 @@ export function MaskEditor({ owner, title, mask, products, onPreview, onCommit }
             >
               {watched ? <Eye size={13} /> : <EyeOff size={13} />}
             </button>
+            </>
           )}
           <button
             type="button"

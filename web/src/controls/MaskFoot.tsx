@@ -2,6 +2,7 @@ import { Download } from "lucide-react";
 import { useState } from "react";
 import type { Reading } from "../api/types";
 import { useSession } from "../live/session";
+import { MaskCompare } from "./MaskCompare";
 import { useTermStudy } from "./useTermStudy";
 
 const FILES = [
@@ -16,6 +17,7 @@ const SIZES = [512, 1024, 2048, 4096, 8192];
 export function MaskFoot({ owner, first }: { owner: string; first: Reading }) {
   const landscape = useSession((state) => state.landscape) ?? "";
   const { data } = useTermStudy(owner, 0, first);
+  const [beside, setBeside] = useState(false);
   const [file, setFile] = useState(0);
   const [cells, setCells] = useState(1024);
   const { format, bits } = FILES[file] ?? { format: "png", bits: "16" };
@@ -25,6 +27,15 @@ export function MaskFoot({ owner, first }: { owner: string; first: Reading }) {
       <p className="text-base-content/80" data-testid={`${owner}.share`}>
         {data ? `takes ${(100 * data.share).toFixed(1)} % of the land` : "…"}
       </p>
+      <button
+        type="button"
+        className="link link-hover"
+        data-testid={`${owner}.beside`}
+        onClick={() => setBeside(true)}
+      >
+        Beside another mask
+      </button>
+      {beside && <MaskCompare owner={owner} onClose={() => setBeside(false)} />}
       <details>
         <summary className="cursor-pointer">As a file</summary>
         <div className="flex items-center gap-1 pt-1">

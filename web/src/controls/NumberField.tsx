@@ -1,5 +1,5 @@
 import { RotateCcw } from "lucide-react";
-import { useRef, useState } from "react";
+import { useId, useRef, useState } from "react";
 import { formatNumber, parseQuantity } from "./units";
 
 interface Props {
@@ -21,11 +21,19 @@ interface Props {
 }
 
 const STEPS = 1000;
+/** One row where there is room for a slider of a good length. */
+const WIDE = {
+  short:
+    "@min-[20rem]:grid-cols-[4.25rem_1fr_6.25rem] @min-[20rem]:[grid-template-areas:'label_slider_number''wrong_wrong_wrong']",
+  long: "@min-[20rem]:grid-cols-[5.5rem_1fr_6.25rem] @min-[20rem]:[grid-template-areas:'label_slider_number''wrong_wrong_wrong']",
+};
 
 /** A number: dragged where the useful range is, typed beyond it. */
 export function NumberField(props: Props) {
   const { label, value, hint, unit, slider, log, whole, standard, testId } = props;
   const [typed, setTyped] = useState<string | null>(null);
+  const [wrong, setWrong] = useState<string | null>(null);
+  const saysWrong = useId();
   const dragged = useRef<number | null>(null);
   const nudged = useRef<number | null>(null);
   const [low, high] = slider ?? [props.min ?? 0, props.max ?? 1];
@@ -60,8 +68,16 @@ export function NumberField(props: Props) {
   const finishTyping = () => {
     if (typed === null) return;
     const parsed = parseQuantity(typed, unit);
+    const wrong = typed.trim() === "" ? null : fault(typed, parsed, props);
+    setWrong(wrong);
+    // What cannot be taken stays to be mended.
+    if (wrong) return;
     setTyped(null);
     if (parsed !== null && parsed !== value) props.onCommit(whole ? Math.round(parsed) : parsed);
+  };
+  const leaveTyping = () => {
+    setTyped(null);
+    setWrong(null);
   };
   const finishDragging = () => {
     if (dragged.current === null) return;
@@ -70,14 +86,16 @@ export function NumberField(props: Props) {
   };
 
   return (
-    <label
-      className={`grid items-center gap-2 ${props.short ? "grid-cols-[4.25rem_1fr_6.25rem]" : "grid-cols-[5.5rem_1fr_6.25rem]"}`}
-      title={hint}
-    >
-      <span className="truncate text-xs">{label}</span>
+    // As wide as its place allows: where there is little, the slider has a row of its own.
+    <div className="@container">
+      <label
+        className={`grid grid-cols-[1fr_6.25rem] items-center gap-x-2 [grid-template-areas:'label_number''slider_slider''wrong_wrong'] ${WIDE[props.short ? "short" : "long"]}`}
+        title={hint}
+      >
+      <span className="truncate text-xs [grid-area:label]">{label}</span>
       <input
         type="range"
-        className="range range-xs range-primary w-full [--range-fill:0]"
+        className="range range-xs range-primary w-full [--range-fill:0] [grid-area:slider]"
         aria-label={`${label}, slider`}
         min={0}
         max={STEPS}
@@ -90,13 +108,18 @@ export function NumberField(props: Props) {
         onKeyUp={finishDragging}
         onBlur={finishDragging}
       />
-      <span className="input input-xs flex items-center gap-0.5 px-1">
+      <span className="input input-xs flex items-center gap-0.5 px-1 [grid-area:number]">
         <input
           className="w-full min-w-0 text-right"
           aria-label={label}
           data-testid={testId}
           value={typed ?? formatNumber(value)}
-          onChange={(event) => setTyped(event.target.value)}
+          aria-invalid={wrong !== null}
+          aria-describedby={wrong ? saysWrong : undefined}
+          onChange={(event) => {
+            setTyped(event.target.value);
+            setWrong(null);
+          }}
           onFocus={(event) => event.target.select()}
           onBlur={() => {
             if (nudged.current === null) finishTyping();
@@ -107,7 +130,7 @@ export function NumberField(props: Props) {
           }}
           onKeyDown={(event) => {
             if (event.key === "Enter") finishTyping();
-            if (event.key === "Escape") setTyped(null);
+            if (event.key === "Escape") leaveTyping();
             if (event.key === "ArrowUp" || event.key === "ArrowDown") {
               event.preventDefault();
               nudge(event.key === "ArrowUp" ? 1 : -1, event);
@@ -127,6 +150,26 @@ export function NumberField(props: Props) {
           </button>
         )}
       </span>
-    </label>
+      {wrong && (
+        <span id={saysWrong} className="text-error text-xs [grid-area:wrong]" role="alert">
+          {wrong}
+        </span>
+      )}
+      </label>
+    </div>
   );
+}
+
+/** Why what was typed cannot be taken, in words; nothing when it can. */
+function fault(typed: string, parsed: number | null, props: Props): string | null {
+  const { label, unit, min, max } = props;
+  if (parsed === null) {
+    const example = unit ? `, such as 120 or 120 ${unit}` : "";
+    return `“${typed.trim()}” is not a number${example}.`;
+  }
+  const said = (value: number) => `${value.toLocaleString("en")}${unit ? ` ${unit}` : ""}`;
+  if (min !== undefined && max !== undefined && (parsed < min || parsed > max)) {
+    return `${label} can be ${said(min)} to ${said(max)}.`;
+  }
+  return null;
 }

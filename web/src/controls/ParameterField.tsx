@@ -1,3 +1,4 @@
+import { Crosshair } from "lucide-react";
 import type { Mask } from "../api/types";
 import { useSession } from "../live/session";
 import { layDown, takeUp, useInHand } from "../tools/tool";
@@ -34,7 +35,7 @@ interface Props {
 export function ParameterField(props: Props) {
   const { name, parameter, hint, testId, products, valueOf, onPreview, onCommit } = props;
   const value = valueOf(name);
-  const label = labelOf(name);
+  const label = parameter.title ?? labelOf(name);
   const choices = choicesOf(parameter);
   const types = [parameter.type ?? []].flat();
   switch (parameter["x-editor"]) {
@@ -126,7 +127,7 @@ function NumberParameter({ whole, ...props }: Props & { whole: boolean }) {
     <div className="flex items-center gap-1">
       <div className="grow">
         <NumberField
-          label={labelOf(name)}
+          label={parameter.title ?? labelOf(name)}
           {...{ hint, testId, slider, whole }}
           unit={parameter["x-unit"]}
           min={parameter.minimum}
@@ -141,8 +142,11 @@ function NumberParameter({ whole, ...props }: Props & { whole: boolean }) {
       {place === "x" && (
         <button
           type="button"
-          className={`btn btn-xs ${pointing ? "btn-primary" : "btn-ghost"}`}
+          className={`btn btn-xs btn-square ${pointing ? "btn-primary" : "btn-ghost"}`}
+          aria-pressed={pointing}
+          aria-label="Choose the place on the land with a click"
           title="Choose the place on the land with a click"
+          data-testid={`${testId}.place`}
           onClick={() =>
             pointing
               ? layDown()
@@ -153,7 +157,7 @@ function NumberParameter({ whole, ...props }: Props & { whole: boolean }) {
                 })
           }
         >
-          ⌖
+          <Crosshair size={13} />
         </button>
       )}
     </div>

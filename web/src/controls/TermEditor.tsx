@@ -3,6 +3,7 @@ import type { ReadingKind, Term } from "../api/types";
 import { useCatalogue } from "../api/useCatalogue";
 import { useRecipe } from "../live/recipe";
 import { changeView, useView } from "../studio/view";
+import { MaskThumb } from "./MaskThumb";
 import { NumberField } from "./NumberField";
 import { ReadingFields } from "./ReadingFields";
 import { begun, kindOf, useReadings, usual, withParameter } from "./readings";
@@ -127,6 +128,7 @@ export function TermEditor(props: Props) {
           />
           invert
         </label>
+        {watchable && index > 0 && <MaskThumb owner={`${owner}#${index}`} className="h-6 w-8" />}
         {watchable && <Watch stage={`${owner}#${index}`} />}
         <button
           type="button"

@@ -1,6 +1,8 @@
 /** The part of JSON Schema that parameters use. */
 export interface ParameterSchema {
   type?: string | string[];
+  /** What it is called. */
+  title?: string;
   description?: string;
   minimum?: number;
   maximum?: number;
@@ -14,6 +16,8 @@ export interface ParameterSchema {
   "x-editor"?: "curve" | "asset" | "strand" | "outline" | "mask";
   /** A coordinate of a place: its slider goes over the land. */
   "x-place"?: "x" | "y";
+  /** Begins as this share of the longer side of the land. */
+  "x-of-land"?: number;
   /** Shown only when the parameter named first has one of these values. */
   "x-when"?: string[];
   /** May be left empty. */
@@ -43,6 +47,22 @@ export function choicesOf(schema: ParameterSchema) {
     );
   }
   return schema.enum?.map((value) => ({ value, hint: undefined })) ?? null;
+}
+
+/** The parameters that a kind begins with on a land of this size: in the middle of it, and
+ * as large as suits it. */
+export function begunOn(
+  { defaults, schema }: { defaults: unknown; schema: unknown },
+  { width_m, depth_m }: { width_m: number; depth_m: number },
+): Record<string, unknown> {
+  const begun = { ...(defaults as Record<string, unknown>) };
+  for (const [name, entry] of Object.entries((schema as KindSchema).properties ?? {})) {
+    const place = entry["x-place"];
+    const share = entry["x-of-land"];
+    if (place) begun[name] = Math.round(place === "x" ? width_m / 2 : depth_m / 2);
+    if (share) begun[name] = Number((share * Math.max(width_m, depth_m)).toPrecision(2));
+  }
+  return begun;
 }
 
 /** “feature_m” as it stands before its field: “Feature”. */

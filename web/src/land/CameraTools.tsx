@@ -7,7 +7,7 @@ const FRAMES: FrameGuide[] = ["none", "16:9", "2:1", "3:1"];
 
 /** Lens, haze and frame guides. */
 export function CameraMenu() {
-  const { lens_mm, haze, guide } = useView();
+  const { lens_mm, haze, hazeAmount, guide } = useView();
   return (
     <ToolMenu
       name="Camera"
@@ -49,6 +49,22 @@ export function CameraMenu() {
         checked={haze}
         onChange={(haze) => changeView({ haze })}
       />
+      {haze && (
+        <label className="flex items-center justify-between gap-2 text-xs">
+          How thick
+          <input
+            type="range"
+            className="range range-xs w-28 [--range-fill:0]"
+            aria-label="How thick the haze is"
+            data-testid="haze-amount"
+            min={0.2}
+            max={4}
+            step={0.1}
+            value={hazeAmount}
+            onChange={(event) => changeView({ hazeAmount: Number(event.target.value) })}
+          />
+        </label>
+      )}
     </ToolMenu>
   );
 }

@@ -25,6 +25,12 @@ export function Compare({ now }: { now: Picture }) {
   return <Divider {...{ now, against }} />;
 }
 
+/** What the moment is compared with: the newest one, or another. */
+function Shown() {
+  const at = useView((view) => view.at);
+  return at === null ? "Now" : `Revision ${at}`;
+}
+
 interface Pair {
   now: Picture;
   against: Picture;
@@ -41,7 +47,9 @@ function SideBySide({ now, against }: Pair) {
       </div>
       <div className="relative min-w-0 overflow-hidden">
         <LandView picture={now} />
-        <span className={`${TAG} right-2 bottom-10`}>Now</span>
+        <span className={`${TAG} right-2 bottom-10`}>
+          <Shown />
+        </span>
       </div>
     </div>
   );
@@ -69,7 +77,9 @@ function Divider({ now, against }: Pair) {
         <LandView picture={against} />
       </div>
       <span className={`${TAG} bottom-24 left-2`}>Revision {against.header.revision}</span>
-      <span className={`${TAG} right-2 bottom-10`}>Now</span>
+      <span className={`${TAG} right-2 bottom-10`}>
+          <Shown />
+        </span>
       <div
         className="absolute inset-y-0 -ml-2 w-4 cursor-col-resize touch-none"
         style={{ left: percent }}

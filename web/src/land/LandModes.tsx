@@ -12,11 +12,22 @@ export function LandModes() {
   const solo = useView((view) => view.solo);
   const strand = useView((view) => view.strand);
   const comparing = useView((view) => view.against !== null);
+  const at = useView((view) => view.at);
   const part = solo !== null || strand !== LAND;
-  if (!comparing && !part) return null;
+  if (!comparing && !part && at === null) return null;
   return (
     <div className="absolute bottom-10 left-1/2 flex -translate-x-1/2 gap-2">
       {comparing && <CompareTools />}
+      {at !== null && (
+        <button
+          type="button"
+          className="btn btn-primary btn-xs"
+          data-testid="newest"
+          onClick={() => changeView({ at: null })}
+        >
+          Revision {at} — back to the newest
+        </button>
+      )}
       {part && (
         <button
           type="button"

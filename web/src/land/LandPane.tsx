@@ -4,6 +4,7 @@ import { say, useSession } from "../live/session";
 import { changeView, useView } from "../studio/view";
 import { FrameGuides } from "./CameraTools";
 import { Compare } from "./Compare";
+import { LandKeys } from "./LandKeys";
 import { LandModes } from "./LandModes";
 import { LandTools } from "./LandTools";
 import { LandView } from "./LandView";
@@ -31,8 +32,11 @@ export function LandPane() {
           Growing the land …
         </p>
       )}
-      {picture &&
-        (comparing && !showBefore ? <Compare now={picture} /> : <LandView picture={picture} />)}
+      {picture && (
+        <LandKeys picture={picture}>
+          {comparing && !showBefore ? <Compare now={picture} /> : <LandView picture={picture} />}
+        </LandKeys>
+      )}
       {relief && <FrameGuides />}
       {alone ? <BackButton /> : <LandTools />}
       <LandModes />

@@ -1,4 +1,6 @@
 import { sizeOf, type Picture } from "../live/picture";
+import { called } from "../live/people";
+import { useSession } from "../live/session";
 import { useView, type Line, type Place } from "../studio/view";
 import { useInHand } from "../tools/tool";
 
@@ -8,6 +10,7 @@ export function PlanMarks({ picture }: { picture: Picture }) {
   const ruler = useView((view) => view.ruler);
   const core = useView((view) => view.core);
   const pointer = useView((view) => view.pointer);
+  const people = useSession((state) => state.people);
   const { width, depth } = sizeOf(picture);
   const north = picture.header.north_m;
   const line = ({ from, to }: Line, style: string) => (
@@ -41,6 +44,24 @@ export function PlanMarks({ picture }: { picture: Picture }) {
       {section && line(section, "stroke-accent")}
       {ruler && line(ruler, "stroke-white [stroke-dasharray:6_3]")}
       {core && ring(core, "stroke-accent")}
+      {people.map(
+        ({ id, name, at: [x, y] = [] }) =>
+          x !== undefined &&
+          y !== undefined && (
+            <g key={id} data-testid="person-at">
+              {ring({ x, y }, "stroke-secondary")}
+              <text
+                x={x + width / 100}
+                y={north - y}
+                fontSize={width / 55}
+                className="fill-white [paint-order:stroke] stroke-black/60"
+                strokeWidth={width / 400}
+              >
+                {called(name)}
+              </text>
+            </g>
+          ),
+      )}
       {pointer && ring(pointer, "stroke-white")}
       {pointer && brush && ring(pointer, "stroke-accent", brush.size_m / 2)}
     </svg>

@@ -1,6 +1,6 @@
 import { useRef } from "react";
 import { arrowSteps } from "../controls/arrowKeys";
-import { commit, preview } from "../live/edit";
+import { commitValue, preview } from "../live/edit";
 import { useRecipe } from "../live/recipe";
 import type { Recipe } from "../api/types";
 
@@ -46,7 +46,7 @@ export function SunDial() {
   const drop = () => {
     const next = dragged.current;
     dragged.current = null;
-    if (next) void commit("Move the sun", (draft) => void (draft.sun = next));
+    if (next) void commitValue((draft) => void (draft.sun = next));
   };
   return (
     <svg

@@ -4,9 +4,9 @@ import type { Cover, CoverCombination } from "../api/types";
 import { useCoverCombinations } from "../api/useCombinations";
 import { FileButton } from "../controls/FileButton";
 import { commit } from "../live/edit";
-import { freshId } from "../live/recipe";
+import { useRecipe, withFreshIds } from "../live/recipe";
 import { importPicture, PICTURE_FILES } from "../shelf/importFile";
-import { changeView } from "../studio/view";
+import { openAndFocus } from "../studio/focus";
 
 /** Colours for the channels of a weight map, until the artist chooses. */
 const CHANNELS = [
@@ -20,15 +20,13 @@ const CHANNELS = [
 export function AddGround() {
   const combinations = useCoverCombinations();
   const menu = useRef<HTMLDetailsElement>(null);
+  const recipe = useRecipe();
   const lay = (what: string, covers: Cover[]) => {
     if (menu.current) menu.current.open = false;
-    let newest = "";
-    void commit(what, (draft) => {
-      for (const cover of covers) {
-        newest = freshId(draft, cover.id);
-        draft.covers.push({ ...cover, id: newest });
-      }
-    }).then((kept) => kept && changeView({ openBand: newest }));
+    if (!recipe) return;
+    const fresh = withFreshIds(recipe, covers);
+    void commit(what, (draft) => void draft.covers.push(...fresh));
+    openAndFocus(fresh.at(-1)?.id);
   };
   const plain: Cover = {
     id: "cover",

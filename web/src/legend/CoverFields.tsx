@@ -10,7 +10,7 @@ interface Props {
   cover: Cover;
   bottom: boolean;
   onPreview: (change: (target: Cover) => void) => void;
-  onCommit: (what: string, change: (target: Cover) => void) => void;
+  onCommit: (change: (target: Cover) => void) => void;
 }
 
 type Texture = NonNullable<Cover["texture"]>;
@@ -44,7 +44,7 @@ export function CoverFields({ cover, bottom, onPreview, onCommit }: Props) {
       testId={`${cover.id}.${key}`}
       value={texture[key] ?? 0}
       onPreview={(value) => onPreview(set(key, value))}
-      onCommit={(value) => onCommit(`${label} of ${cover.name}`, set(key, value))}
+      onCommit={(value) => onCommit(set(key, value))}
     />
   );
   const own = (
@@ -60,9 +60,7 @@ export function CoverFields({ cover, bottom, onPreview, onCommit }: Props) {
       testId={`${cover.id}.${key}`}
       value={cover[key] ?? standard}
       onPreview={(value) => onPreview((target) => void (target[key] = value))}
-      onCommit={(value) =>
-        onCommit(`${label} of ${cover.name}`, (target) => void (target[key] = value))
-      }
+      onCommit={(value) => onCommit((target) => void (target[key] = value))}
     />
   );
   const tick = (key: "broken_up" | "from_the_side", label: string) => (
@@ -71,7 +69,7 @@ export function CoverFields({ cover, bottom, onPreview, onCommit }: Props) {
         type="checkbox"
         className="checkbox checkbox-xs"
         checked={texture[key] ?? true}
-        onChange={(event) => onCommit(`${label}: ${cover.name}`, set(key, event.target.checked))}
+        onChange={(event) => onCommit(set(key, event.target.checked))}
       />
       {label}
     </label>
@@ -103,7 +101,7 @@ export function CoverFields({ cover, bottom, onPreview, onCommit }: Props) {
             testId={`${cover.id}.blend`}
             value={cover.blend ?? "normal"}
             onCommit={(blend) =>
-              onCommit(`Blend of ${cover.name}`, (target) => {
+              onCommit((target) => {
                 target.blend = blend as Cover["blend"];
               })
             }

@@ -3,10 +3,12 @@ import { CSS } from "@dnd-kit/utilities";
 import { ArrowDown, ArrowUp, CircleDot, GripVertical } from "lucide-react";
 import type { Cover, Recipe } from "../api/types";
 import { MaskEditor } from "../controls/MaskEditor";
+import { MaskThumb } from "../controls/MaskThumb";
 import { NumberField } from "../controls/NumberField";
-import { commit, preview } from "../live/edit";
+import { commit, commitValue, preview } from "../live/edit";
 import { changeView, useView } from "../studio/view";
 import { CoverFields } from "./CoverFields";
+import { CoverSwatch } from "./CoverSwatch";
 import { NameRow } from "./NameRow";
 import { OnAndColour } from "./OnAndColour";
 import { OpenButton } from "./OpenButton";
@@ -15,11 +17,13 @@ interface Props {
   cover: Cover;
   bottom: boolean;
   share: number | undefined;
+  /** The mean colour of the ground where there is most of it, in linear light. */
+  colour: number[] | undefined;
   products: string[];
 }
 
 /** One layer of ground: swatch, name, share of the land; its mask when open. */
-export function CoverRow({ cover, bottom, share, products }: Props) {
+export function CoverRow({ cover, bottom, share, colour, products }: Props) {
   const open = useView((view) => view.openBand === cover.id);
   const alone = useView((view) => view.solo === cover.id);
   const { attributes, listeners, setNodeRef, transform, transition } = useSortable({
@@ -54,6 +58,8 @@ export function CoverRow({ cover, bottom, share, products }: Props) {
           <GripVertical size={12} aria-hidden />
         </span>
         <OnAndColour row={cover} edit={on} />
+        <CoverSwatch cover={cover} colour={colour} />
+        {cover.mask && <MaskThumb owner={cover.id} />}
         <OpenButton owner={cover.id} name={cover.name}>
           <span className="text-base-content/80 text-xs" data-testid={`share-${cover.id}`}>
             {share === undefined || !cover.on ? "—" : `${(100 * share).toFixed(1)} %`}
@@ -106,7 +112,7 @@ export function CoverRow({ cover, bottom, share, products }: Props) {
           <CoverFields
             {...{ cover, bottom }}
             onPreview={(change) => preview(on(change))}
-            onCommit={(what, change) => void commit(what, on(change))}
+            onCommit={(change) => void commitValue(on(change))}
           />
           <NumberField
             label="Patchiness"
@@ -114,10 +120,7 @@ export function CoverRow({ cover, bottom, share, products }: Props) {
             value={cover.mottle.amount}
             onPreview={(amount) => preview(on((target) => void (target.mottle.amount = amount)))}
             onCommit={(amount) =>
-              void commit(
-                `Patchiness of ${cover.name}`,
-                on((target) => void (target.mottle.amount = amount)),
-              )
+              void commitValue(on((target) => void (target.mottle.amount = amount)))
             }
           />
           {bottom ? (
@@ -130,12 +133,7 @@ export function CoverRow({ cover, bottom, share, products }: Props) {
               mask={cover.mask}
               products={products}
               onPreview={(mask) => preview(on((target) => setMask(target, mask)))}
-              onCommit={(mask) =>
-                void commit(
-                  `Mask of ${cover.name}`,
-                  on((target) => setMask(target, mask)),
-                )
-              }
+              onCommit={(mask) => void commitValue(on((target) => setMask(target, mask)))}
             />
           )}
         </div>

@@ -10,7 +10,7 @@ type Gradient = NonNullable<Cover["gradient"]>;
 interface Props {
   cover: Cover;
   onPreview: (change: (target: Cover) => void) => void;
-  onCommit: (what: string, change: (target: Cover) => void) => void;
+  onCommit: (change: (target: Cover) => void) => void;
 }
 
 const NEW: Gradient = {
@@ -28,7 +28,6 @@ const BROKEN = { amount: 0.2, feature_m: 300, seed: 1 };
 export function GradientFields({ cover, onPreview, onCommit }: Props) {
   const { readings, sheetOf } = useReadings();
   const gradient = cover.gradient ?? null;
-  const what = `Gradient of ${cover.name}`;
   const put = (next: Gradient | null) => (target: Cover) => {
     if (next) target.gradient = next;
     else delete target.gradient;
@@ -37,7 +36,7 @@ export function GradientFields({ cover, onPreview, onCommit }: Props) {
       target.texture = { ...target.texture, tint: 0.8 } as NonNullable<Cover["texture"]>;
     }
   };
-  const set = (next: Gradient | null) => onCommit(what, put(next));
+  const set = (next: Gradient | null) => onCommit(put(next));
   const toggle = (
     <label className="flex items-center gap-1 text-xs">
       <input

@@ -10,7 +10,7 @@ import { CoverRow } from "./CoverRow";
 import { NamedMasks } from "./NamedMasks";
 import { WholeGround } from "./WholeGround";
 
-const NO_SHARES: { id: string; share: number }[] = [];
+const NO_SHARES: { id: string; share: number; colour: number[] }[] = [];
 
 /** The ground as a map legend that is also its editor; top layer first. */
 export function Legend() {
@@ -21,6 +21,10 @@ export function Legend() {
   const products = productsOf(landSteps(recipe), kinds);
   const { covers } = recipe;
   const topDown = [...covers].reverse();
+  const seen = (id: string) => {
+    const found = shares.find((entry) => entry.id === id);
+    return { share: found?.share, colour: found?.colour };
+  };
   const reorder = (id: string, over: string) => {
     const from = covers.findIndex((cover) => cover.id === id);
     const to = covers.findIndex((cover) => cover.id === over);
@@ -41,7 +45,7 @@ export function Legend() {
               key={cover.id}
               cover={cover}
               bottom={cover.id === covers[0]?.id}
-              share={shares.find((entry) => entry.id === cover.id)?.share}
+              {...seen(cover.id)}
               products={products}
             />
           ))}

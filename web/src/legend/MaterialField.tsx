@@ -2,11 +2,12 @@ import { useQueryClient } from "@tanstack/react-query";
 import type { Cover } from "../api/types";
 import { useCatalogue } from "../api/useCatalogue";
 import { FileButton } from "../controls/FileButton";
+import { useAssetName } from "../controls/useAssetName";
 import { importPicture, PICTURE_FILES } from "../shelf/importFile";
 
 interface Props {
   cover: Cover;
-  onCommit: (what: string, change: (target: Cover) => void) => void;
+  onCommit: (change: (target: Cover) => void) => void;
 }
 
 const MAPS = ["albedo", "normal", "roughness", "occlusion", "height"] as const;
@@ -29,13 +30,13 @@ export function MaterialField({ cover, onCommit }: Props) {
   const { material } = cover;
   const images: Images | null = typeof material === "object" && material ? material.images : null;
   const choose = (value: string) =>
-    onCommit(`Material of ${cover.name}`, (target) => {
+    onCommit((target) => {
       if (value === "images") target.material = { images: {} };
       else if (value) target.material = value as Cover["material"];
       else delete target.material;
     });
   const setMaps = (maps: Images) => {
-    onCommit(`Maps of ${cover.name}`, (target) => {
+    onCommit((target) => {
       target.material = { images: { ...images, ...maps } };
     });
     void client.invalidateQueries({ queryKey: ["detail"] });
@@ -91,9 +92,8 @@ export function MaterialField({ cover, onCommit }: Props) {
           {MAPS.map((map) => (
             <div key={map} className="grid grid-cols-[6.5rem_1fr] items-center gap-2">
               <span>{map}</span>
-              <FileButton
-                label={images[map] ? `${images[map].slice(0, 8)} … change` : "Choose"}
-                accept={PICTURE_FILES}
+              <MapButton
+                asset={images[map]}
                 testId={`${cover.id}.map-${map}`}
                 onFiles={(files) => void take(files, map)}
               />
@@ -102,5 +102,19 @@ export function MaterialField({ cover, onCommit }: Props) {
         </div>
       )}
     </div>
+  );
+}
+
+interface MapProps {
+  asset: string | undefined;
+  testId: string;
+  onFiles: (files: File[]) => void;
+}
+
+/** One imported map, by the name of its file, and the way to another one. */
+function MapButton({ asset, ...button }: MapProps) {
+  const name = useAssetName(asset ?? "");
+  return (
+    <FileButton label={asset ? `${name} — change` : "Choose"} accept={PICTURE_FILES} {...button} />
   );
 }

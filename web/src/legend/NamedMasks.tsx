@@ -1,7 +1,8 @@
 import { Plus } from "lucide-react";
 import type { Mask, Recipe } from "../api/types";
 import { MaskEditor } from "../controls/MaskEditor";
-import { commit, preview, rename } from "../live/edit";
+import { MaskThumb } from "../controls/MaskThumb";
+import { commit, commitValue, preview, rename } from "../live/edit";
 import { changeView, useView } from "../studio/view";
 import { NameRow } from "./NameRow";
 import { OpenButton } from "./OpenButton";
@@ -46,7 +47,10 @@ function NamedMaskRow({ name, mask, products }: { name: string; mask: Mask; prod
   };
   return (
     <article className="border-base-300 border-b">
-      <OpenButton owner={owner} name={name} className="w-full p-1.5" />
+      <div className="flex items-center gap-1.5 px-1.5">
+        <MaskThumb owner={owner} />
+        <OpenButton owner={owner} name={name} className="min-w-0 grow p-1.5" />
+      </div>
       {open && (
         <div className="bg-base-200 space-y-2 p-2">
           <NameRow
@@ -60,7 +64,7 @@ function NamedMaskRow({ name, mask, products }: { name: string; mask: Mask; prod
             owner={owner}
             {...{ mask, products }}
             onPreview={(next) => preview(set(next))}
-            onCommit={(next) => void commit(`Change ${name}`, set(next))}
+            onCommit={(next) => void commitValue(set(next))}
           />
         </div>
       )}

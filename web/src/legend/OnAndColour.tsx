@@ -1,6 +1,6 @@
 import type { Recipe } from "../api/types";
 import { ColourInput } from "../controls/ColourInput";
-import { commit } from "../live/edit";
+import { commit, commitValue } from "../live/edit";
 
 /** What covers and washes have in common. */
 export interface Coloured {
@@ -35,12 +35,7 @@ export function OnAndColour({ row: { name, on, colour }, edit }: Props) {
       <ColourInput
         label={`Colour of ${name}`}
         colour={colour}
-        onCommit={(chosen) =>
-          void commit(
-            `Colour of ${name}`,
-            edit((target) => void (target.colour = chosen)),
-          )
-        }
+        onCommit={(chosen) => void commitValue(edit((target) => void (target.colour = chosen)))}
       />
     </>
   );

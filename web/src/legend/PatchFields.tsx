@@ -7,7 +7,7 @@ type Patches = NonNullable<Cover["patches"]>;
 interface Props {
   cover: Cover;
   onPreview: (change: (target: Cover) => void) => void;
-  onCommit: (what: string, change: (target: Cover) => void) => void;
+  onCommit: (change: (target: Cover) => void) => void;
 }
 
 const NEW: Patches = { colour: "#6b5a3c", amount: 0.5, feature_m: 150, seed: 1 };
@@ -15,7 +15,6 @@ const NEW: Patches = { colour: "#6b5a3c", amount: 0.5, feature_m: 150, seed: 1 }
 /** Patches of another colour in a cover, broken up by noise. */
 export function PatchFields({ cover, onPreview, onCommit }: Props) {
   const patches = cover.patches ?? null;
-  const what = `Patches of ${cover.name}`;
   const put = (next: Patches | null) => (target: Cover) => {
     if (next) target.patches = next;
     else delete target.patches;
@@ -28,7 +27,7 @@ export function PatchFields({ cover, onPreview, onCommit }: Props) {
           type="checkbox"
           className="checkbox checkbox-xs"
           checked={patches !== null}
-          onChange={(event) => onCommit(what, put(event.target.checked ? NEW : null))}
+          onChange={(event) => onCommit(put(event.target.checked ? NEW : null))}
         />
         Patches of another colour
       </label>
@@ -37,12 +36,12 @@ export function PatchFields({ cover, onPreview, onCommit }: Props) {
           <ColourInput
             label="Colour of the patches"
             colour={patches.colour}
-            onCommit={(colour) => onCommit(what, set({ colour }))}
+            onCommit={(colour) => onCommit(set({ colour }))}
           />
           <NoiseFields
             noise={patches}
             onPreview={(change) => onPreview(set(change))}
-            onCommit={(change) => onCommit(what, set(change))}
+            onCommit={(change) => onCommit(set(change))}
           />
         </div>
       )}

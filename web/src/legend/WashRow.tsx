@@ -1,7 +1,7 @@
 import type { Recipe, Wash } from "../api/types";
 import { MaskEditor } from "../controls/MaskEditor";
 import { NumberField } from "../controls/NumberField";
-import { commit, preview } from "../live/edit";
+import { commit, commitValue, preview } from "../live/edit";
 import { useView } from "../studio/view";
 import { NameRow } from "./NameRow";
 import { OnAndColour } from "./OnAndColour";
@@ -24,12 +24,7 @@ export function WashRow({ wash, products }: { wash: Wash; products: string[] }) 
       testId={`${wash.id}.${key}`}
       value={wash[key]}
       onPreview={(value) => preview(on((target) => void (target[key] = value)))}
-      onCommit={(value) =>
-        void commit(
-          `${label} of ${wash.name}`,
-          on((target) => void (target[key] = value)),
-        )
-      }
+      onCommit={(value) => void commitValue(on((target) => void (target[key] = value)))}
     />
   );
   const setMask = (mask: Wash["mask"] | undefined) =>
@@ -62,7 +57,7 @@ export function WashRow({ wash, products }: { wash: Wash; products: string[] }) 
             mask={wash.mask}
             products={products}
             onPreview={(mask) => preview(setMask(mask))}
-            onCommit={(mask) => void commit(`Source of ${wash.name}`, setMask(mask))}
+            onCommit={(mask) => void commitValue(setMask(mask))}
           />
         </div>
       )}

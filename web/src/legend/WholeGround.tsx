@@ -1,7 +1,7 @@
 import { Plus } from "lucide-react";
 import type { Finish, Recipe, Wash } from "../api/types";
 import { NumberField } from "../controls/NumberField";
-import { commit, preview } from "../live/edit";
+import { commit, commitValue, preview } from "../live/edit";
 import { freshId } from "../live/recipe";
 import { changeView } from "../studio/view";
 import { WashRow } from "./WashRow";
@@ -93,7 +93,7 @@ function Part({ name, title, first, reach, value }: PartProps) {
         testId={`${name}.${key}`}
         value={value[key]}
         onPreview={(to) => preview(put({ ...value, [key]: to }))}
-        onCommit={(to) => void commit(title, put({ ...value, [key]: to }))}
+        onCommit={(to) => void commitValue(put({ ...value, [key]: to }))}
       />
     );
   return (
@@ -104,7 +104,7 @@ function Part({ name, title, first, reach, value }: PartProps) {
           className="checkbox checkbox-xs"
           data-testid={name}
           checked={value !== null}
-          onChange={(event) => void commit(title, put(event.target.checked ? first : null))}
+          onChange={(event) => void commitValue(put(event.target.checked ? first : null))}
         />
         {title}
       </label>

@@ -5,6 +5,7 @@ import { v4 as newMark } from "uuid";
 import { answered, api, Refusal } from "../api/client";
 import type { HeadMove, Recipe } from "../api/types";
 import { forgetNames, layReady, light } from "./bulk";
+import { myName } from "./people";
 import { onHead, receiveHead, say, takeMove, useSession } from "./session";
 
 type Change = (draft: Recipe) => void;
@@ -111,6 +112,9 @@ export function commit(label: string, change: Change): Promise<boolean> {
   });
 }
 
+/** Makes an edit that the service puts into words, by what changes. */
+export const commitValue = (change: Change) => commit("", change);
+
 /** Sends what waits, one after the other: the next one only once the last is kept. */
 async function send() {
   if (sending) return;
@@ -140,7 +144,8 @@ async function sent(edit: Edit): Promise<boolean> {
       const patch = patchOf(head.recipe, recipe);
       if (patch.length === 0) return true;
       const params = { path: { id: landscape }, query: { apart: true } };
-      const body = { base: head.revision, label: edit.label, mark: edit.mark, patch };
+      const { label, mark } = edit;
+      const body = { base: head.revision, label, mark, author: myName(), patch };
       const move = await answered(api.POST("/api/landscapes/{id}/edits", { params, body }));
       edit.kept = true;
       takeMove(move);
@@ -164,7 +169,9 @@ async function sent(edit: Edit): Promise<boolean> {
 
 /** Goes back to an earlier revision; that is an edit too, and can be undone. */
 export const returnTo = (revision: number) =>
-  move((params) => api.POST("/api/landscapes/{id}/return", { params, body: { revision } }));
+  move((params) =>
+    api.POST("/api/landscapes/{id}/return", { params, body: { revision, author: myName() } }),
+  );
 export const undo = () => move((params) => api.POST("/api/landscapes/{id}/undo", { params }));
 export const redo = () => move((params) => api.POST("/api/landscapes/{id}/redo", { params }));
 

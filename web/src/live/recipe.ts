@@ -38,7 +38,7 @@ export function takenBy(step: Step): string | null {
   const [, values] = operationOf(step);
   const strand = typeof values.strand === "string" && values.strand !== "" ? values.strand : null;
   // Where there is a choice of what it is made of, only if that is chosen.
-  return (values.source ?? values.stamp ?? "strand") === "strand" ? strand : null;
+  return (values.source ?? values.stamp ?? values.texture ?? "strand") === "strand" ? strand : null;
 }
 
 /** An id that no other step or cover of the recipe has. */
@@ -52,6 +52,16 @@ export function freshId(recipe: Recipe, stem: string): string {
     const id = `${stem}-${i}`;
     if (!taken.has(id)) return id;
   }
+}
+
+/** Entries of a ready combination with ids that nothing else in the recipe has. */
+export function withFreshIds<T extends { id: string }>(recipe: Recipe, entries: T[]): T[] {
+  const taken = structuredClone(recipe);
+  return entries.map((entry) => {
+    const id = freshId(taken, entry.id);
+    taken.covers.push({ id } as Recipe["covers"][number]);
+    return { ...entry, id };
+  });
 }
 
 /** A name that no other strand of the recipe has. */

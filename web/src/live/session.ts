@@ -9,6 +9,7 @@ import type {
   Head,
   HeadMove,
   Look,
+  Person,
   Recipe,
   ToViewer,
 } from "../api/types";
@@ -37,6 +38,8 @@ interface SessionState {
   bands: Record<string, BandMessage>;
   findings: Finding[];
   progress: Progress | null;
+  /** Who else looks at this landscape. */
+  people: Person[];
 }
 
 const EMPTY = {
@@ -53,6 +56,7 @@ const EMPTY = {
   bands: {},
   findings: [],
   progress: null,
+  people: [],
 };
 
 export const useSession = create<SessionState>(() => ({ landscape: null, ...EMPTY }));
@@ -61,6 +65,7 @@ const set = useSession.setState;
 let socket: WebSocket | null = null;
 let retry: ReturnType<typeof setTimeout> | undefined;
 let look: Look = { type: "look", cells: 512, relief: false };
+let here: FromViewer | null = null;
 
 let headChanged = () => {};
 
@@ -94,6 +99,7 @@ function connect(landscape: string) {
   mine.onopen = () => {
     set({ connected: true });
     say(look);
+    if (here) say(here);
   };
   mine.onmessage = ({ data }: MessageEvent<string | ArrayBuffer>) => {
     if (mine !== socket) return;
@@ -102,13 +108,14 @@ function connect(landscape: string) {
   };
   mine.onclose = () => {
     if (mine !== socket) return;
-    set({ connected: false });
+    set({ connected: false, people: [] });
     retry = setTimeout(() => connect(landscape), 1000);
   };
 }
 
 export function say(message: FromViewer) {
   if (message.type === "look") look = message;
+  if (message.type === "here") here = message;
   if (socket?.readyState === WebSocket.OPEN) socket.send(JSON.stringify(message));
 }
 
@@ -136,6 +143,9 @@ function hear(message: ToViewer) {
     case "stopped":
       set({ progress: null });
       toast("Stopped. What you see is what has grown so far; any edit grows on.");
+      break;
+    case "people":
+      set({ people: message.people });
       break;
     case "fault":
       set({ progress: null });
@@ -174,11 +184,11 @@ export function takeMove(move: HeadMove) {
     say({ type: "whole" });
     return;
   }
-  const { version, revision, parent, undo, redo, mark } = move;
+  const { version, revision, parent, undo, redo, mark, author } = move;
   const recipe = produce(head.recipe, (draft) => {
     applyPatch(draft, filledFromHere(move.patch) as unknown as Operation[]);
   });
-  takeHead({ version, revision, parent, undo, redo, mark, recipe });
+  takeHead({ version, revision, parent, undo, redo, mark, author, recipe });
 }
 
 function show(picture: Picture) {

@@ -3,38 +3,32 @@ import { answered, api } from "../api/client";
 import type { Imported, ImportedPicture, NewLandscape } from "../api/types";
 
 /** Files that are read as heights. */
-export const HEIGHT_FILES = ".tif,.tiff,.png,.asc";
+export const HEIGHT_FILES = ".tif,.tiff,.png,.jpg,.jpeg,.asc";
 
 /** Height of white, metres, for pictures, which do not say. */
-const WHITE_M = 1000;
+export const WHITE_M = 1000;
 /** Side of a cell, metres, for files that do not say. */
-const CELL_M = 10;
+export const CELL_M = 10;
 
-/** Makes a landscape from a dropped or chosen file; its id. */
-export async function importFile(file: File): Promise<string> {
-  const name = file.name.replace(/\.[^.]+$/, "") || "Imported";
-  if (file.name.toLowerCase().endsWith(".json")) {
-    let recipe: unknown;
-    try {
-      recipe = JSON.parse(await file.text());
-    } catch {
-      throw new Error(`${file.name} is not JSON. Nothing was changed.`);
-    }
-    const title = (recipe as { name?: string } | null)?.name ?? name;
-    return create({ name: title, start: { recipe: recipe as never } });
+/** Whether a file may have heights in it, by its name. */
+export const isHeights = ({ name }: File) => /\.(tiff?|png|jpe?g|asc)$/i.test(name);
+
+/** Whether a file may be a recipe, by its name. */
+export const isRecipe = ({ name }: File) => /\.json$/i.test(name);
+
+/** A file's name as that of a landscape. */
+export const nameOf = ({ name }: File) => name.replace(/\.[^.]+$/, "") || "Imported";
+
+/** Makes a landscape from a file with a recipe; its id. */
+export async function importRecipe(file: File): Promise<string> {
+  let recipe: unknown;
+  try {
+    recipe = JSON.parse(await file.text());
+  } catch {
+    throw new Error(`${file.name} is not JSON. Nothing was changed.`);
   }
-  const imported = await upload(file);
-  return create({
-    name,
-    start: {
-      heightfield: {
-        asset: imported.id,
-        width_m: imported.width_m ?? imported.cols * CELL_M,
-        depth_m: imported.depth_m ?? imported.rows * CELL_M,
-        scale: imported.white ? WHITE_M / imported.white : 1,
-      },
-    },
-  });
+  const title = (recipe as { name?: string } | null)?.name ?? nameOf(file);
+  return create({ name: title, start: { recipe: recipe as never } });
 }
 
 /** What a step needs to know of an imported file. */
@@ -80,7 +74,8 @@ export async function importPicture(file: File): Promise<ImportedPicture | null>
   }
 }
 
-async function upload(file: File): Promise<Imported> {
+/** Sends a file with heights; what the service found in it. */
+export async function upload(file: File): Promise<Imported> {
   return answered(
     api.POST("/api/assets", {
       params: { query: { name: file.name } },

@@ -11,9 +11,15 @@ export function StatusLine() {
   const compared = useView((view) => view.against);
   const header = now?.header;
   const busy = progress !== null && progress.share < 1;
+  const cellsAtRest = useView((view) => view.cellsAtRest);
+  const finer =
+    header !== undefined &&
+    !header.preview &&
+    !busy &&
+    Math.max(header.cols, header.rows) < cellsAtRest;
   return (
     <footer
-      className="border-base-300 bg-base-200 flex items-center gap-4 border-t px-3 py-0.5 text-xs"
+      className="border-base-300 bg-base-200 flex flex-wrap items-center gap-x-4 border-t px-3 py-0.5 text-xs"
       data-testid="status"
     >
       {!connected && (
@@ -28,8 +34,9 @@ export function StatusLine() {
         </span>
       )}
       {header && (
-        <span>
+        <span data-testid="shown">
           {header.cols} × {header.rows} cells of {formatLength(header.cell_m)}
+          {finer && <span data-testid="finer"> · a finer picture of {cellsAtRest} follows</span>}
         </span>
       )}
       {tookMs !== null && <span data-testid="took">shown after {Math.round(tookMs)} ms</span>}
@@ -62,7 +69,13 @@ export function StatusLine() {
         </span>
       )}
       <span data-testid="kept">
-        {draft ? "keeping …" : head ? `kept as revision ${head.revision}` : ""}
+        {draft
+          ? unsent > 1
+            ? `keeping ${unsent} edits …`
+            : "keeping …"
+          : head
+            ? `kept as revision ${head.revision}`
+            : ""}
       </span>
       <span data-testid="compared" hidden>
         {compared !== null && against?.header.complete ? `against ${against.header.revision}` : ""}

@@ -1,44 +1,61 @@
 import { useEffect } from "react";
 import { Link, useParams } from "react-router";
-import { Group, Panel, Separator } from "react-resizable-panels";
-import { BenchPanel } from "../bench/BenchPanel";
-import { Column } from "../column/Column";
-import { DeliverPanel } from "../deliver/DeliverPanel";
 import { LandPane } from "../land/LandPane";
-import { Legend } from "../legend/Legend";
 import { closeSession, openSession, useSession } from "../live/session";
-import { Section } from "../section/Section";
 import { SheetDialog } from "../sheet/SheetDialog";
+import { Announcer } from "./Announcer";
+import { DropTarget } from "./DropTarget";
 import { HelpSheet } from "./HelpSheet";
-import { stageCalled } from "./stages";
+import { NarrowStudio } from "./NarrowStudio";
 import { StatusLine } from "./StatusLine";
 import { TopBar } from "./TopBar";
 import { useKeys } from "./useKeys";
-import { openView, useView } from "./view";
+import { useNarrow } from "./useNarrow";
+import { useWhere } from "./useWhere";
+import { changeView, openView, useView } from "./view";
+import { WideStudio } from "./WideStudio";
 
 /** One landscape, through all its stages. */
 export function Studio() {
   const { id } = useParams();
-  const stage = useView((view) => stageCalled(view.stage));
-  const bench = useView((view) => view.bench);
   const alone = useView((view) => view.alone);
   const gone = useSession((state) => state.gone);
+  const name = useSession((state) => state.head?.recipe.name);
+  const editing = useSession((state) => state.draft !== null);
+  const unsent = useSession((state) => state.unsent > 0);
+  const narrow = useNarrow();
   useEffect(() => {
     if (!id) return;
     openSession(id);
     openView(id);
     return closeSession;
   }, [id]);
+  useEffect(() => {
+    document.title = name ? `${name} — Morphogen` : "Morphogen";
+    return () => void (document.title = "Morphogen");
+  }, [name]);
+  // Whoever changes the land wants to see what comes of it.
+  useEffect(() => {
+    if (editing) changeView({ at: null });
+  }, [editing]);
+  useEffect(() => {
+    if (!unsent) return;
+    const ask = (event: BeforeUnloadEvent) => event.preventDefault();
+    window.addEventListener("beforeunload", ask);
+    return () => window.removeEventListener("beforeunload", ask);
+  }, [unsent]);
   useKeys();
+  useWhere();
 
   if (gone) {
     return (
-      <main className="grid h-full place-items-center">
+      <main className="grid h-full place-items-center p-4 text-center">
         <p>
-          This landscape is not here any more.{" "}
+          This landscape is not here any more. If it was deleted, it can be brought back on the{" "}
           <Link className="link" to="/">
-            Back to the shelf
-          </Link>
+            shelf
+          </Link>{" "}
+          for 30 days.
         </p>
       </main>
     );
@@ -47,60 +64,20 @@ export function Studio() {
     return (
       <main className="h-full">
         <LandPane />
+        <Announcer />
       </main>
     );
   }
-  const side = "bg-base-100 h-full overflow-hidden";
-  const bar = "bg-base-300 hover:bg-primary/60 data-[separator=active]:bg-primary";
   return (
-    <div className="flex h-full flex-col">
-      <TopBar />
-      <main className="min-h-0 grow">
-        <Group orientation="horizontal">
-          <Panel defaultSize="24%" minSize="16%" className={side}>
-            <Column />
-          </Panel>
-          <Separator className={`${bar} w-1`} />
-          <Panel minSize="30%">
-            {stage.delivers ? (
-              <DeliverPanel />
-            ) : (
-              <Group orientation="vertical">
-                <Panel minSize="30%">
-                  <LandPane />
-                </Panel>
-                <Separator className={`${bar} h-1`} />
-                <Panel defaultSize="22%" minSize="10%">
-                  <Section />
-                </Panel>
-              </Group>
-            )}
-          </Panel>
-          {(stage.legend || (bench && !stage.delivers)) && (
-            <>
-              <Separator className={`${bar} w-1`} />
-              <Panel defaultSize="23%" minSize="15%" className={side}>
-                <Group orientation="vertical">
-                  {stage.legend && (
-                    <Panel minSize="20%">
-                      <Legend />
-                    </Panel>
-                  )}
-                  {stage.legend && bench && <Separator className={`${bar} h-1`} />}
-                  {bench && (
-                    <Panel minSize="20%">
-                      <BenchPanel />
-                    </Panel>
-                  )}
-                </Group>
-              </Panel>
-            </>
-          )}
-        </Group>
-      </main>
-      <StatusLine />
+    <DropTarget>
+      <div className="flex h-full flex-col">
+        <TopBar />
+        <main className="min-h-0 grow">{narrow ? <NarrowStudio /> : <WideStudio />}</main>
+        <StatusLine />
+      </div>
+      <Announcer />
       <HelpSheet />
       <SheetDialog />
-    </div>
+    </DropTarget>
   );
 }

@@ -1,7 +1,9 @@
 import { CircleHelp, NotebookText, Redo2, Undo2 } from "lucide-react";
 import { Link } from "react-router";
 import { redo, undo } from "../live/edit";
+import { called, useMyName } from "../live/people";
 import { useSession } from "../live/session";
+import { People } from "./People";
 import { STAGES } from "./stages";
 import { changeView, useView } from "./view";
 
@@ -11,15 +13,23 @@ export function TopBar() {
   const bench = useView((view) => view.bench);
   const head = useSession((state) => state.head);
   const findings = useSession((state) => state.findings.length);
+  const mine = useMyName(({ name }) => name);
+  // Somebody else's edit is said to be theirs before it is taken back.
+  const whose = head?.author && head.author !== mine ? `${called(head.author)}’s ` : "";
   return (
-    <header className="border-base-300 bg-base-200 flex items-center gap-3 border-b px-3 py-1">
+    <header className="border-base-300 bg-base-200 flex flex-wrap items-center gap-x-3 gap-y-1 border-b px-3 py-1">
       <Link to="/" className="link link-hover text-sm" title="All landscapes">
         Shelf
       </Link>
       <span aria-hidden className="text-base-content/40">
         /
       </span>
-      <h1 className="max-w-64 truncate text-sm font-semibold">{head?.recipe.name ?? "…"}</h1>
+      <h1
+        className="max-w-64 min-w-0 shrink truncate text-sm font-semibold"
+        title={head?.recipe.name}
+      >
+        {head?.recipe.name ?? "…"}
+      </h1>
       <nav className="tabs tabs-box tabs-xs mx-auto" aria-label="Stages">
         {STAGES.map((entry) => (
           <button
@@ -34,16 +44,17 @@ export function TopBar() {
           </button>
         ))}
       </nav>
+      <People />
       <div className="flex gap-1">
         <button
           type="button"
           className="btn btn-ghost btn-xs"
           disabled={!head?.undo}
-          title={head?.undo ? `Undo: ${head.undo} (Ctrl+Z)` : "Nothing to undo"}
+          title={head?.undo ? `Undo ${whose}edit: ${head.undo} (Ctrl+Z)` : "Nothing to undo"}
           data-testid="undo"
           onClick={() => void undo()}
         >
-          <Undo2 size={14} /> Undo
+          <Undo2 size={14} /> <span className="max-w-32 truncate max-sm:sr-only">Undo {whose}</span>
         </button>
         <button
           type="button"
@@ -53,7 +64,7 @@ export function TopBar() {
           data-testid="redo"
           onClick={() => void redo()}
         >
-          <Redo2 size={14} /> Redo
+          <Redo2 size={14} /> <span className="max-sm:sr-only">Redo</span>
         </button>
         <button
           type="button"
@@ -63,14 +74,15 @@ export function TopBar() {
           data-testid="bench"
           onClick={() => changeView({ bench: bench ? null : "survey" })}
         >
-          <NotebookText size={14} /> Bench
+          <NotebookText size={14} /> <span className="max-sm:sr-only">Bench</span>
           {findings > 0 && <span className="badge badge-warning badge-xs">{findings}</span>}
         </button>
         <button
           type="button"
           className="btn btn-ghost btn-xs btn-square"
-          aria-label="Help"
-          title="Keys and help (?)"
+          aria-label="Help and preferences"
+          title="Help, preferences and keys (?)"
+          data-testid="help"
           onClick={() => changeView({ help: true })}
         >
           <CircleHelp size={14} />

@@ -40,7 +40,21 @@ interface KeptView {
   standing: boolean;
   lens_mm: number;
   haze: boolean;
+  /** How thick the haze is: 1 is a clear day. */
+  hazeAmount: number;
+  /** The time by which the sun was placed last. */
+  sunTime: { latitude_deg: number; day: number; hour: number };
   guide: FrameGuide;
+  /** Parts of the studio that are folded away. */
+  folded: Folded;
+  /** A mask that is shown is grey, instead of hatched over the land. */
+  maskAlone: boolean;
+}
+
+export interface Folded {
+  column: boolean;
+  side: boolean;
+  section: boolean;
 }
 
 interface ViewState extends KeptView {
@@ -55,6 +69,8 @@ interface ViewState extends KeptView {
   solo: string | null;
   /** The revision that the land is compared with, and how. */
   against: number | null;
+  /** The revision that is looked at instead of the newest one. */
+  at: number | null;
   compare: CompareMode;
   divider: number;
   openBand: string | null;
@@ -82,7 +98,11 @@ const KEPT: KeptView = {
   standing: false,
   lens_mm: 35,
   haze: true,
+  hazeAmount: 1,
+  sunTime: { latitude_deg: 60, day: 172, hour: 9 },
   guide: "none",
+  folded: { column: false, side: false, section: false },
+  maskAlone: false,
 };
 
 const PASSING = {
@@ -93,6 +113,7 @@ const PASSING = {
   strand: LAND,
   solo: null,
   against: null,
+  at: null,
   compare: "divider" as CompareMode,
   divider: 0.5,
   openBand: null,
@@ -109,13 +130,14 @@ export const useView = create<ViewState>(() => ({ landscape: null, ...KEPT, ...P
 
 /** Cells along the longer side while one works. */
 const CELLS = 512;
-const LOOKED = ["cellsAtRest", "watched", "greyForm", "trace", "strand", "solo", "against"];
+const LOOKED = ["cellsAtRest", "watched", "greyForm", "trace", "strand", "solo", "against", "at"];
 const SAVE_AFTER_MS = 400;
 
 function look() {
-  const { cellsAtRest, watched, greyForm, trace, strand, solo, against } = useView.getState();
+  const { cellsAtRest, greyForm, ...view } = useView.getState();
+  const { watched, trace, strand, solo, against, at } = view;
   const cells = { cells: CELLS, cells_at_rest: cellsAtRest };
-  say({ type: "look", ...cells, relief: greyForm, watched, trace, strand, solo, against });
+  say({ type: "look", ...cells, relief: greyForm, watched, trace, strand, solo, against, at });
 }
 
 /** Changes how the land is looked at, and tells the service what it must. */

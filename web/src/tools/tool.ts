@@ -55,9 +55,11 @@ export function takeUp(tool: Tool) {
   changeView({ tool, ruler: null });
 }
 
-/** Lays down what is in hand. */
-export function layDown() {
-  if (useView.getState().tool.name !== AT_REST.name) takeUp(AT_REST);
+/** Lays down what is in hand; whether there was anything. */
+export function layDown(): boolean {
+  const held = useView.getState().tool.name !== AT_REST.name;
+  if (held) takeUp(AT_REST);
+  return held;
 }
 
 /** The tool in hand, if it is this one. */

@@ -95,13 +95,12 @@ impl Read {
         drop(bytes);
         let cell_m = self.cell_m(&heightfield).map_err(Failure::Input)?;
         let values = heightfield.values;
-        let frame = Frame::covering(
-            Extent {
-                width_m: values.cols() as f64 * cell_m,
-                depth_m: values.rows() as f64 * cell_m,
-            },
-            cell_m,
-        );
+        let extent = Extent {
+            width_m: values.cols() as f64 * cell_m,
+            depth_m: values.rows() as f64 * cell_m,
+        };
+        let frame = Frame::covering(extent, cell_m);
+        let on_earth = heightfield.georeference.as_ref().map(|at| (at, extent));
         if matches!(self.reading, Reading::Hillshade) {
             let sun = Sun {
                 bearing_deg: self.bearing,
@@ -113,12 +112,14 @@ impl Read {
             drop(wide);
             write(&self.output, |out| match output {
                 Output::Png => formats::write_grey8(out, &shade),
-                Output::GeoTiff => formats::write_geotiff(out, &shade.map(f32::from), &frame),
+                Output::GeoTiff => {
+                    formats::write_geotiff(out, &shade.map(f32::from), &frame, on_earth)
+                }
             })?;
         } else {
             let read = self.values(values, cell_m)?;
             write(&self.output, |out| {
-                formats::write_geotiff(out, &read, &frame)
+                formats::write_geotiff(out, &read, &frame, on_earth)
             })?;
         }
         Ok(())

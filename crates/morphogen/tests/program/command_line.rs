@@ -119,7 +119,7 @@ fn exit_codes_tell_what_kind_of_trouble_it_was() {
     std::fs::write(&bad, "{ \"version\": 1 }").expect("written");
     let refused = morphogen(&["grow", path(&bad), "--out", path(out.path())]);
     assert_eq!(refused.status.code(), Some(2));
-    assert!(String::from_utf8_lossy(&refused.stderr).contains("missing field `name`"));
+    assert!(String::from_utf8_lossy(&refused.stderr).contains("“name” is missing"));
 
     assert_eq!(morphogen(&["grow"]).status.code(), Some(2));
     let missing = morphogen(&["read", "slope", "/nowhere.tif", "/nowhere/out.tif"]);

@@ -85,6 +85,21 @@ fn check_land(recipe: &Recipe, place: impl Fn(&[String]) -> Place) -> Result<(),
             ));
         }
     }
+    if recipe
+        .georeference
+        .as_ref()
+        .is_some_and(|at| !at.is_sound())
+    {
+        let reason = "its edges must be numbers, west before east and south before north";
+        let path = vec!["georeference".to_owned()];
+        let (what, value) = ("georeference", "not a place");
+        return Err(RecipeError::unfit(
+            place(&path),
+            what,
+            value,
+            reason.to_owned(),
+        ));
+    }
     match recipe.strand(LAND) {
         Some(_) => Ok(()),
         None => {

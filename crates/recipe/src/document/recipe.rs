@@ -5,7 +5,9 @@ use std::collections::BTreeSet;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::Extent;
+use terrain::grid::Georeference;
 use terrain::light::Sun;
+use terrain::picture::Lighting;
 
 use super::{
     Cover, CoverMaterial, Finish, Mask, NamedMask, Product, Reading, RecipeError, Step, check,
@@ -35,6 +37,9 @@ pub struct Recipe {
     #[serde(default, skip_serializing_if = "String::is_empty")]
     #[schemars(length(max = 200))]
     pub datum: String,
+    /// Where it lies on earth, when it was made of a model that says so.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub georeference: Option<Georeference>,
     /// What the artist wants to remember of this landscape.
     #[serde(default, skip_serializing_if = "String::is_empty")]
     #[schemars(length(max = 10_000))]
@@ -136,6 +141,7 @@ impl Recipe {
             extent,
             sea_level_m: 0.0,
             datum: String::new(),
+            georeference: None,
             note: String::new(),
             sun: SunPosition::default(),
             strands: vec![Strand {
@@ -262,6 +268,14 @@ impl Recipe {
             .chain(readings.filter_map(|reading| reading.asset()))
             .chain(materials.flatten())
             .collect()
+    }
+
+    /// What the land is lit by.
+    pub fn lighting(&self) -> Lighting {
+        Lighting {
+            sun: self.sun.into(),
+            sea_level_m: self.sea_level_m as f32,
+        }
     }
 
     /// The strand called `name`.

@@ -58,9 +58,15 @@ pub trait Assets: Sync {
     /// The asset called `id`. The same `id` always means the same values.
     fn image(&self, id: &str) -> Option<Arc<Image>>;
 
-    /// Heights of the asset called `id`, as they stand in its file.
-    fn heightfield(&self, id: &str) -> Option<Arc<Grid>> {
-        self.image(id).map(|image| image.channels[0].clone())
+    /// A channel of the asset called `id`, as it stands in its file; the last one when there
+    /// are fewer.
+    fn channel(&self, id: &str, channel: usize) -> Option<Arc<Grid>> {
+        let image = self.image(id)?;
+        image
+            .channels
+            .get(channel)
+            .or(image.channels.last())
+            .cloned()
     }
 }
 

@@ -176,10 +176,21 @@ impl<'a> Site<'a> {
     /// west, east, north and south, and with its edges made to meet over the
     /// share `seam`.
     pub fn image(&self, id: &str, crop: [f64; 4], seam: f64) -> Result<Arc<Pyramid>, GrowError> {
+        self.channel_image(id, 0, crop, seam)
+    }
+
+    /// The same of one channel of a file in colour.
+    pub fn channel_image(
+        &self,
+        id: &str,
+        channel: usize,
+        crop: [f64; 4],
+        seam: f64,
+    ) -> Result<Arc<Pyramid>, GrowError> {
         let bits = crop.map(f64::to_bits);
-        let key = Key::of_asset(id).with(&("image", bits, seam.to_bits()));
+        let key = Key::of_asset(id).with(&("image", channel, bits, seam.to_bits()));
         self.growth.kept_image(key, || {
-            let values = self.asset(id)?;
+            let values = self.asset(id, channel)?;
             let [west, east, north, south] = crop;
             let span = |count: usize, before: f64, after: f64| {
                 let first = ((before * count as f64).round() as usize).min(count - 1);
@@ -192,11 +203,11 @@ impl<'a> Site<'a> {
         })
     }
 
-    /// The values of an imported file.
-    fn asset(&self, id: &str) -> Result<Arc<Grid>, GrowError> {
+    /// The values of a channel of an imported file.
+    fn asset(&self, id: &str, channel: usize) -> Result<Arc<Grid>, GrowError> {
         self.growth
             .assets
-            .heightfield(id)
+            .channel(id, channel)
             .ok_or_else(|| GrowError::MissingAsset {
                 step: self.strand.steps[self.step].name.clone(),
                 asset: id.to_owned(),

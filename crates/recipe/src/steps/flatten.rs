@@ -36,6 +36,14 @@ impl Default for Flatten {
 }
 
 impl Kind for Flatten {
+    fn example(self) -> Option<Self> {
+        Some(Self {
+            slope_deg: 14.0,
+            radius_m: 150.0,
+            ..self
+        })
+    }
+
     fn margin(&self, cell_m: f64) -> usize {
         // One more for the slope of the smoothed land.
         near_blur_margin(self.radius_m, cell_m) + 1

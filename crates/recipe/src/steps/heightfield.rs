@@ -18,6 +18,9 @@ pub struct Heightfield {
     /// The imported file.
     #[schemars(length(max = 200), extend("x-editor" = "asset"))]
     pub asset: String,
+    /// Which channel of a picture in colour: 0 red, 1 green, 2 blue.
+    #[schemars(range(min = 0, max = 3), extend("x-slider" = [0, 3], "x-more" = true))]
+    pub channel: u32,
     /// Metres for each unit in the file: 1 for elevation models in metres.
     #[schemars(range(min = -10_000, max = 10_000), extend("x-unit" = "m", "x-slider" = [0.0, 4.0]))]
     pub scale: f64,
@@ -101,6 +104,7 @@ impl Default for Heightfield {
     fn default() -> Self {
         Self {
             asset: String::new(),
+            channel: 0,
             scale: 1.0,
             lift_m: 0.0,
             on_the_floor: false,
@@ -154,7 +158,7 @@ impl Kind for Heightfield {
             self.crop_north,
             self.crop_south,
         ];
-        let image = site.image(&self.asset, crop, 0.0)?;
+        let image = site.channel_image(&self.asset, self.channel as usize, crop, 0.0)?;
         let floor = match self.on_the_floor {
             true => image.image().range().0,
             false => 0.0,

@@ -2,8 +2,7 @@
 
 use terrain::erosion::Ledger;
 use terrain::ground::Colour;
-use terrain::light::Sun;
-use terrain::picture::{Lighting, light, lit};
+use terrain::picture::{light, lit};
 use terrain::reading::slope_deg;
 use terrain::{Frame, Grid, Run};
 
@@ -164,14 +163,11 @@ pub fn picture(
         Shading::Relief => Grid::filled(frame.cols, frame.rows, STONE),
         Shading::Trace(view) => view.albedo(&land),
     };
-    let lighting = Lighting {
-        sun: Sun::from(recipe.sun),
-        sea_level_m: recipe.sea_level_m as f32,
-    };
+    let lighting = recipe.lighting();
     let wide = land.heights_with_apron();
     let heights = land.heights();
     let light = light(wide, frame.cell_m, lighting);
-    let colour = lit(&heights, &albedo, &light, lighting.sea_level_m);
+    let colour = lit(&heights, &albedo, &light, lighting);
     run.check()?;
     let mask = match &view.watched {
         None => None,

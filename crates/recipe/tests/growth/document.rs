@@ -25,7 +25,7 @@ fn a_number_out_of_range_names_step_parameter_value_and_range() {
     ]));
     assert_eq!(
         error.to_string(),
-        "step ‘Peaks’: octaves is 40, allowed is 0.1 to 16"
+        "step ‘Peaks’: Octaves is 40; it can be 0.1 to 16"
     );
     assert_eq!(error.place.pointer, "/strands/0/steps/1/do/noise/octaves");
 }
@@ -38,9 +38,9 @@ fn a_wrong_type_names_step_and_parameter() {
     )]));
     assert_eq!(error.place.pointer, "/strands/0/steps/0/do/noise/seed");
     let said = error.to_string();
-    assert!(
-        said.starts_with("step ‘Hills’: seed: ") && said.contains("seven"),
-        "{said}"
+    assert_eq!(
+        said,
+        "step ‘Hills’: Seed: “seven” does not fit; it must be a whole number, 0 or more"
     );
 }
 

@@ -172,12 +172,12 @@ fn faulty_masks_are_refused_in_words() {
             json!({ "terms": [{ "of": { "painted": { "strokes": [
                 { "points": [], "size_m": 10, "strength": 1, "softness": 0 }] } } }] }),
             json!([]),
-            "points is a list of 0: there must be at least 1",
+            "Points is a list of 0: there must be at least 1",
         ),
         (
             json!({ "terms": [], "grow_m": 9000 }),
             json!([]),
-            "grow_m is 9000",
+            "Grow is 9000 m",
         ),
     ] {
         let error = recipe_with(mask, masks).expect_err(words).to_string();

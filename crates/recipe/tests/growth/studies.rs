@@ -82,7 +82,7 @@ fn a_sheet_of_what_is_not_there_or_not_allowed_is_refused() {
         ..seeds([])
     };
     let said = variants(&demo, &[wild]).expect_err("too many").to_string();
-    assert!(said.contains("octaves is 400"), "{said}");
+    assert!(said.contains("Octaves is 400"), "{said}");
 }
 
 #[test]

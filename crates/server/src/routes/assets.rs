@@ -7,13 +7,15 @@ use axum::extract::{DefaultBodyLimit, State};
 use axum::http::StatusCode;
 use formats::Units;
 use serde::{Deserialize, Serialize};
+use serde_json::Value;
+use terrain::grid::Georeference;
 use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 
 use crate::documents::sound_label;
 use crate::error::ApiError;
-use crate::extract::Query;
+use crate::extract::{Path, Query};
 use crate::state::AppState;
 
 /// The largest file: an 8192² grid of floats, and some air.
@@ -22,6 +24,7 @@ const FILE_BYTES: usize = 320 << 20;
 pub(super) fn router() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
         .routes(routes!(import))
+        .routes(routes!(show))
         .routes(routes!(import_picture))
         .layer(DefaultBodyLimit::max(FILE_BYTES))
 }
@@ -43,6 +46,8 @@ struct Imported {
     cols: usize,
     /// Rows.
     rows: usize,
+    /// 1 grey, 2 with alpha, 3 red, green and blue, 4 with alpha.
+    channels: usize,
     /// Lowest value in the file.
     low: f32,
     /// Highest value in the file.
@@ -53,9 +58,33 @@ struct Imported {
     depth_m: Option<f64>,
     /// The value of white, when the file is a picture and not in metres.
     white: Option<u32>,
+    /// What the coordinate system is called that it lies in on earth, when it says.
+    place: Option<String>,
+    /// That place, as recipes keep it.
+    #[schema(value_type = Option<Object>)]
+    georeference: Option<Value>,
 }
 
-/// Import a heightfield: GeoTIFF, PNG or ESRI ASCII grid.
+/// An imported file.
+#[derive(Serialize, ToSchema)]
+struct ImportedFile {
+    /// The name that it came with.
+    name: String,
+}
+
+/// What an imported file was called.
+#[utoipa::path(get, operation_id = "show_asset", path = "/api/assets/{id}", params(("id" = String, Path)),
+    responses((status = OK, body = ImportedFile)))]
+async fn show(
+    State(state): State<AppState>,
+    Path(id): Path<String>,
+) -> Result<Json<ImportedFile>, ApiError> {
+    let name = state.store.asset_name(&id).await?;
+    let name = name.ok_or(ApiError::NotFound("imported file"))?;
+    Ok(Json(ImportedFile { name }))
+}
+
+/// Import heights: GeoTIFF, PNG, JPEG or ESRI ASCII grid.
 #[utoipa::path(post, operation_id = "import_asset", path = "/api/assets", params(Name),
     request_body(content = Vec<u8>, content_type = "application/octet-stream"),
     responses((status = CREATED, body = Imported)))]
@@ -64,19 +93,24 @@ async fn import(
     Query(name): Query<Name>,
     body: Result<Bytes, BytesRejection>,
 ) -> Result<(StatusCode, Json<Imported>), ApiError> {
-    let (id, heightfield) = state.assets.import(sound_label(&name.name)?, body?).await?;
-    let (low, high) = heightfield.values.range();
-    let (cols, rows) = (heightfield.values.cols(), heightfield.values.rows());
+    let (id, heights) = state.assets.import(sound_label(&name.name)?, body?).await?;
+    let (low, high) = heights.channels[0].range();
+    let (cols, rows) = (heights.channels[0].cols(), heights.channels[0].rows());
     let imported = Imported {
         id,
-        format: heightfield.format.to_owned(),
+        format: heights.format.to_owned(),
         cols,
         rows,
+        channels: heights.channels.len(),
         low,
         high,
-        width_m: heightfield.cell_m.map(|(x, _)| x * cols as f64),
-        depth_m: heightfield.cell_m.map(|(_, y)| y * rows as f64),
-        white: match heightfield.units {
+        width_m: heights.cell_m.map(|(x, _)| x * cols as f64),
+        depth_m: heights.cell_m.map(|(_, y)| y * rows as f64),
+        place: heights.georeference.as_ref().map(Georeference::name),
+        georeference: heights
+            .georeference
+            .map(|place| serde_json::to_value(place).expect("plain data")),
+        white: match heights.units {
             Units::Metres => None,
             Units::Steps { white } => Some(white),
         },

@@ -4,30 +4,37 @@ use axum::extract::State;
 use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use chrono::{DateTime, TimeDelta, Utc};
+use recipe::GrowError;
 use recipe::Recipe;
 use recipe::document::{LandExtent, Starter};
 use recipe::lands::LANDS;
 use recipe::presets::PRESETS;
+use recipe::view::{View, picture};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
-use utoipa::ToSchema;
+use terrain::grid::Georeference;
+use terrain::{Cancel, Run};
+use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use uuid::Uuid;
 
 use super::RecipeDocument;
+use crate::document::Document;
 use crate::documents::sound_label;
 use crate::error::ApiError;
 use crate::extract::{Json, Path, Query};
 use crate::live::{Wanted, WholeHead};
 use crate::state::AppState;
 use crate::store::DAYS_KEPT;
+use crate::turns::Class;
 
 pub(super) fn router() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
         .routes(routes!(list, create))
         .routes(routes!(show, tag, delete))
         .routes(routes!(bring_back))
+        .routes(routes!(preview))
         .routes(routes!(bulk))
         .routes(routes!(lay_ready))
 }
@@ -101,6 +108,22 @@ enum Start {
         depth_m: f64,
         /// Metres for each unit in the file.
         scale: f64,
+        /// Which channel of a picture in colour: 0 red, 1 green, 2 blue.
+        #[serde(default)]
+        channel: u32,
+        /// Height of the file's zero, metres.
+        #[serde(default)]
+        lift_m: f64,
+        /// The land sinks into the sea towards its border.
+        #[serde(default)]
+        sinks: bool,
+        /// A first ground is laid: rock, grass and snow.
+        #[serde(default)]
+        ground: bool,
+        /// Where it lies on earth.
+        #[serde(default)]
+        #[schema(value_type = Option<Object>)]
+        georeference: Option<Georeference>,
     },
     /// A recipe from a file.
     #[schema(value_type = RecipeDocument)]
@@ -125,10 +148,22 @@ struct Created {
     id: Uuid,
 }
 
-/// List all landscapes, those that were deleted too, the one worked on last first.
-#[utoipa::path(get, operation_id = "list_landscape", path = "/api/landscapes", responses((status = OK, body = Vec<ShelfEntry>)))]
-async fn list(State(state): State<AppState>) -> Result<axum::Json<Vec<ShelfEntry>>, ApiError> {
-    let rows = state.store.landscapes().await?;
+/// Which landscapes are listed.
+#[derive(Deserialize, IntoParams)]
+struct Listed {
+    /// Those that were deleted and can be brought back, instead of those that are there.
+    #[serde(default)]
+    deleted: bool,
+}
+
+/// List all landscapes, the one worked on last first.
+#[utoipa::path(get, operation_id = "list_landscape", path = "/api/landscapes", params(Listed),
+    responses((status = OK, body = Vec<ShelfEntry>)))]
+async fn list(
+    State(state): State<AppState>,
+    Query(Listed { deleted }): Query<Listed>,
+) -> Result<axum::Json<Vec<ShelfEntry>>, ApiError> {
+    let rows = state.store.landscapes(deleted).await?;
     let mut shelf = Vec::with_capacity(rows.len());
     for row in rows {
         shelf.push(ShelfEntry {
@@ -158,11 +193,45 @@ async fn create(
     State(state): State<AppState>,
     Json(new): Json<NewLandscape>,
 ) -> Result<(StatusCode, axum::Json<Created>), ApiError> {
+    let (label, recipe) = begun(&state, new).await?;
+    // What was put together here must hold to the same rules as any other: it is
+    // read again before it is kept.
+    let id = state.documents.create(label, &recipe).await?;
+    Ok((StatusCode::CREATED, axum::Json(Created { id })))
+}
+
+/// Cells along the longer side of the picture of a landscape that is not made yet.
+const PREVIEW_CELLS: usize = 320;
+
+/// A picture of what would be made; nothing is kept.
+#[utoipa::path(post, operation_id = "preview_landscape", path = "/api/preview.png", request_body = NewLandscape,
+    responses((status = OK, body = Vec<u8>, content_type = "image/png")))]
+async fn preview(
+    State(state): State<AppState>,
+    Json(new): Json<NewLandscape>,
+) -> Result<Response, ApiError> {
+    let (_, recipe) = begun(&state, new).await?;
+    let recipe = Document::written(&recipe)?.recipe;
+    let assets = state.assets.of(&recipe).await?;
+    let grower = state.grower.clone();
+    let draw = move |cancel: &Cancel| {
+        let view = View::of_land(PREVIEW_CELLS);
+        let drawn = picture(&grower, &recipe, &assets, &view, Run::until(cancel))?;
+        let mut png = Vec::new();
+        formats::write_rgb8(&mut png, &drawn.colour).expect("it fits into memory");
+        Ok::<_, GrowError>(png)
+    };
+    let png = state.compute.run(Class::Study, draw).await??;
+    Ok(([(header::CONTENT_TYPE, "image/png")], png).into_response())
+}
+
+/// The recipe that a new landscape begins with, and what is said of that.
+async fn begun(state: &AppState, new: NewLandscape) -> Result<(&'static str, Recipe), ApiError> {
     let name = sound_label(&new.name)?;
     if name.is_empty() {
         return Err(ApiError::BadRequest("a landscape needs a name".to_owned()));
     }
-    let (label, recipe) = match new.start {
+    Ok(match new.start {
         Start::Flat { width_m, depth_m } => {
             ("New", Recipe::flat(name, LandExtent { width_m, depth_m }))
         }
@@ -183,24 +252,26 @@ async fn create(
             width_m,
             depth_m,
             scale,
+            channel,
+            lift_m,
+            sinks,
+            ground,
+            georeference,
         } => {
-            let extent = LandExtent { width_m, depth_m };
-            let range = state
-                .assets
-                .range(&asset)
-                .await?
-                .ok_or(ApiError::NotFound("asset"))?;
-            (
-                "Import",
-                Starter {
-                    name,
-                    extent,
-                    asset: &asset,
-                    scale,
-                    range,
-                }
-                .recipe(),
-            )
+            let range = state.assets.range(&asset, channel).await?;
+            let starter = Starter {
+                name,
+                extent: LandExtent { width_m, depth_m },
+                asset: &asset,
+                channel,
+                scale,
+                lift_m,
+                sinks,
+                ground,
+                georeference,
+                range: range.ok_or(ApiError::NotFound("asset"))?,
+            };
+            ("Import", starter.recipe())
         }
         Start::Recipe(document) => (
             "Import",
@@ -235,11 +306,7 @@ async fn create(
             let name = name.to_owned();
             ("New", Recipe { name, ..preset })
         }
-    };
-    // What was put together here must hold to the same rules as any other: it is
-    // read again before it is kept.
-    let id = state.documents.create(label, &recipe).await?;
-    Ok((StatusCode::CREATED, axum::Json(Created { id })))
+    })
 }
 
 /// The current revision of a landscape.

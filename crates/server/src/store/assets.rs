@@ -16,6 +16,13 @@ impl Store {
         Ok(())
     }
 
+    /// The name that a file came with.
+    pub(crate) async fn asset_name(&self, id: &str) -> sqlx::Result<Option<String>> {
+        sqlx::query_scalar!("select name from assets where id = $1", id)
+            .fetch_optional(&self.pool)
+            .await
+    }
+
     /// The content of a file that was kept.
     pub(crate) async fn asset(&self, id: &str) -> sqlx::Result<Option<Vec<u8>>> {
         sqlx::query_scalar!("select bytes from assets where id = $1", id)

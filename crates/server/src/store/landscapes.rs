@@ -98,13 +98,16 @@ impl Store {
         Ok(id)
     }
 
-    /// All landscapes, those that can be brought back too, the one worked on last first.
-    pub(crate) async fn landscapes(&self) -> sqlx::Result<Vec<LandscapeRow>> {
+    /// All landscapes, or all that were deleted and can be brought back, the one worked on
+    /// last first.
+    pub(crate) async fn landscapes(&self, deleted: bool) -> sqlx::Result<Vec<LandscapeRow>> {
         sqlx::query_as!(
             LandscapeRow,
             "select id, head as revision, name, width_m, depth_m, steps, updated_at, opened_at,
                     deleted_at, tags
-             from landscapes order by updated_at desc, id"
+             from landscapes where (deleted_at is not null) = $1
+             order by updated_at desc, id",
+            deleted
         )
         .fetch_all(&self.pool)
         .await

@@ -83,7 +83,7 @@ async fn landscapes_are_made_copied_and_deleted() {
     assert!(
         detail(refused)
             .await
-            .contains("width_m is 0.2, allowed is 1 to 1000000")
+            .contains("Width is 0.2 m; it can be 1 to 1000000 m")
     );
 }
 

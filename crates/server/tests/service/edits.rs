@@ -63,7 +63,7 @@ async fn a_refused_edit_changes_nothing_and_names_the_fault() {
     let said = problem["detail"].as_str().expect("text");
     assert_eq!(
         said,
-        "step ‘Trunk valley and its sides’: height_m is 1000000000, allowed is -20000 to 20000"
+        "step ‘Trunk valley and its sides’: Height is 1000000000 m; it can be −20000 to 20000 m"
     );
     let refused = service.set(&demo, "/strands/7", json!(1)).await;
     assert_eq!(refused.status(), StatusCode::UNPROCESSABLE_ENTITY);

@@ -173,16 +173,16 @@ async fn what_cannot_be_read_again_is_never_kept() {
     let stop = json!([{ "at": 0, "colour": "#123456" }]);
     let stroke = json!({ "points": [], "size_m": 9, "strength": 1, "softness": 0 });
     for (patch, words) in [
-        (gradient(1e39, json!("height"), stop.clone()), "from"),
+        (gradient(1e39, json!("height"), stop.clone()), "From"),
         (
             gradient(-1e10, json!("height"), stop.clone()),
-            "from is -10000000000",
+            "From is −10000000000",
         ),
         (
             gradient(0.0, json!({ "painted": { "strokes": [stroke] } }), stop),
-            "points",
+            "Points",
         ),
-        (gradient(0.0, json!("height"), json!([])), "stops"),
+        (gradient(0.0, json!("height"), json!([])), "Stops"),
         (replace("/name", json!("Fjord\u{0}")), "U+0000"),
         (replace("/name", json!("a".repeat(3_000))), "200 characters"),
         (replace("/version", json!(99)), "newer version"),

@@ -137,7 +137,7 @@ async fn every_kind_of_country_makes_a_landscape_of_the_size_asked_for() {
     let tiny = refused(json!({ "key": "noise", "width_m": 0, "depth_m": 1500 })).await;
     assert_eq!(tiny.status(), StatusCode::UNPROCESSABLE_ENTITY);
     let said = detail(tiny).await;
-    assert!(said.contains("width_m"), "{said}");
+    assert!(said.contains("Width is 0 m"), "{said}");
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -2,12 +2,14 @@
 
 mod apron;
 mod frame;
+mod georeference;
 mod pyramid;
 mod resample;
 mod values;
 
 pub use apron::{with_apron, with_edge_repeated, without_apron};
 pub use frame::{Extent, Frame};
+pub use georeference::Georeference;
 pub use pyramid::{Beyond, Pyramid, seamless};
 pub use resample::{Sampler, halve, refined, resample, stretch};
 pub use values::{Grid, GridError};

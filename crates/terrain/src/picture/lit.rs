@@ -13,8 +13,8 @@ pub struct Lighting {
     pub sea_level_m: f32,
 }
 
-/// Light of the sun, a little warm, and of the sky, a little blue. Together a
-/// level white surface under a high sun comes out just below white.
+/// Light of the sun, a little warm, where it stands [`USUAL_DEG`] high, and of the sky, a
+/// little blue. Together a level white surface under a high sun comes out just below white.
 const SUNLIGHT: Colour = Colour {
     r: 1.46,
     g: 1.33,
@@ -25,6 +25,26 @@ const SKYLIGHT: Colour = Colour {
     g: 0.26,
     b: 0.36,
 };
+/// A usual height of the sun.
+const USUAL_DEG: f64 = 40.0;
+/// What air takes of red, green and blue light (0.65, 0.55, 0.45 µm) that falls straight
+/// down: scattering by the air itself (Hansen and Travis 1974), not by dust.
+const TAKEN: [f64; 3] = [0.0493, 0.0972, 0.2213];
+
+/// How many times as much air sunlight goes through as straight down (Kasten and Young 1989).
+fn air_mass(altitude_deg: f64) -> f64 {
+    let altitude_deg = altitude_deg.max(0.0);
+    let low = 0.505_72 * (altitude_deg + 6.079_95).powf(-1.636_4);
+    1.0 / (altitude_deg.to_radians().sin() + low)
+}
+
+/// Light of the sun from this height: the lower it stands, the weaker and the redder.
+fn sunlight_from(altitude_deg: f64) -> Colour {
+    let more = air_mass(altitude_deg) - air_mass(USUAL_DEG);
+    let [r, g, b] = TAKEN.map(|taken| (-taken * more).exp() as f32);
+    SUNLIGHT.times(Colour { r, g, b })
+}
+
 /// Light thrown back by the land around, where the sky is shut out.
 const BOUNCE: Colour = Colour {
     r: 0.06,
@@ -77,16 +97,18 @@ pub fn lit(
     heights: &Grid,
     albedo: &Grid<Colour>,
     light: &Light,
-    sea_level_m: f32,
+    lighting: Lighting,
 ) -> Grid<[u8; 3]> {
     let (cols, rows) = (heights.cols(), heights.rows());
     for other in [&light.sun, &light.sky] {
         assert_eq!((cols, rows), (other.cols(), other.rows()));
     }
     assert_eq!((cols, rows), (albedo.cols(), albedo.rows()));
+    let sunlight_here = sunlight_from(lighting.sun.altitude_deg);
+    let sea_level_m = lighting.sea_level_m;
     Grid::by_rows(cols, rows, |r, out| {
         for (c, out) in out.iter_mut().enumerate() {
-            let sunlight = SUNLIGHT.scaled(light.sun.at(c, r));
+            let sunlight = sunlight_here.scaled(light.sun.at(c, r));
             let open = light.sky.at(c, r);
             let light = sunlight.plus(SKYLIGHT.scaled(open * open)).plus(BOUNCE);
             let ground = albedo.at(c, r);
@@ -122,5 +144,41 @@ fn shoulder(colour: Colour) -> Colour {
         r: bend(colour.r),
         g: bend(colour.g),
         b: bend(colour.b),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// Kasten and Young's (1989) own table, from memory: 38 air masses at the horizon, 1 in
+    /// the zenith, 2 at 30°.
+    #[test]
+    fn low_light_goes_through_much_air() {
+        for (altitude_deg, masses, within) in
+            [(90.0, 1.0, 0.001), (30.0, 2.0, 0.01), (0.0, 38.0, 0.3)]
+        {
+            let found = air_mass(altitude_deg);
+            assert!((found - masses).abs() < within, "{altitude_deg}°: {found}");
+        }
+    }
+
+    #[test]
+    fn the_lower_the_sun_the_redder_and_the_weaker() {
+        let usual = sunlight_from(USUAL_DEG);
+        assert_eq!(
+            [usual.r, usual.g, usual.b],
+            [SUNLIGHT.r, SUNLIGHT.g, SUNLIGHT.b]
+        );
+        let mut before = sunlight_from(90.0);
+        for altitude_deg in [60.0, 30.0, 15.0, 8.0, 4.0, 2.0, 1.0] {
+            let now = sunlight_from(altitude_deg);
+            assert!(now.r < before.r && now.r > 0.0, "{altitude_deg}°");
+            assert!(now.r / now.b > before.r / before.b, "{altitude_deg}°");
+            before = now;
+        }
+        // At 10° a third of the blue and most of the red is left: an evening's light.
+        let evening = sunlight_from(10.0);
+        assert!(evening.r / usual.r > 0.75 && evening.b / usual.b < 0.45);
     }
 }

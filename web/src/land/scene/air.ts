@@ -8,14 +8,14 @@ const DENSITY = 0.34;
 
 /** Where the sun stands and how thick the air is, for the shaders. */
 export function useAir() {
-  const haze = useView((view) => view.haze);
+  const haze = useView((view) => (view.haze ? view.hazeAmount : 0));
   const sun = useRecipe()?.sun;
   const bearing = ((sun?.bearing_deg ?? 315) * Math.PI) / 180;
   const altitude = ((sun?.altitude_deg ?? 40) * Math.PI) / 180;
   return useMemo(() => {
     const level = Math.cos(altitude);
     return {
-      haze: haze ? DENSITY : 0,
+      haze: haze * DENSITY,
       sunward: new Vector3(
         level * Math.sin(bearing),
         Math.sin(altitude),

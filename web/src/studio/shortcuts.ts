@@ -1,0 +1,194 @@
+import { redo, undo } from "../live/edit";
+import { layDown } from "../tools/tool";
+import { usePreferences } from "./preferences";
+import { STAGES } from "./stages";
+import { changeView, useView, type Bench } from "./view";
+
+/** Something that a key does. */
+export interface Shortcut {
+  /** By which other keys for it are kept. */
+  id: string;
+  /** The usual keys, such as `mod+z`; any one of them. */
+  keys: string[];
+  meaning: string;
+  run: () => void;
+  /** When the key is let go again, for what lasts as long as it is held. */
+  end?: () => void;
+  /** Also where one types. */
+  everywhere?: boolean;
+}
+
+function toggleBench(bench: Bench) {
+  changeView({ bench: useView.getState().bench === bench ? null : bench });
+}
+
+const flip = (key: "alone" | "greyForm" | "contours" | "flowLines" | "maskAlone") =>
+  changeView({ [key]: !useView.getState()[key] });
+
+const foldAway = (part: "column" | "side" | "section") => {
+  const { folded } = useView.getState();
+  changeView({ folded: { ...folded, [part]: !folded[part] } });
+};
+
+/** All that keys do in the studio. */
+export const SHORTCUTS: Shortcut[] = [
+  { id: "undo", keys: ["mod+z"], meaning: "Undo", run: () => void undo() },
+  { id: "redo", keys: ["mod+shift+z", "mod+y"], meaning: "Redo", run: () => void redo() },
+  {
+    id: "before",
+    keys: ["b"],
+    meaning: "Held: the land before the last edit",
+    run: () => changeView({ showBefore: true }),
+    end: () => changeView({ showBefore: false }),
+  },
+  {
+    id: "projection",
+    keys: ["v"],
+    meaning: "Change between relief and plan",
+    run: () => {
+      const { projection } = useView.getState();
+      changeView({ projection: projection === "relief" ? "plan" : "relief" });
+    },
+  },
+  {
+    id: "frame-land",
+    keys: ["home"],
+    meaning: "The whole land in the picture",
+    run: () => changeView({ framing: "land", standing: false }),
+  },
+  {
+    id: "frame-place",
+    keys: ["p"],
+    meaning: "The place under the pointer from near by",
+    run: () => changeView({ framing: "place", standing: false }),
+  },
+  {
+    id: "alone",
+    keys: ["l"],
+    meaning: "The land alone, over the whole window",
+    run: () => flip("alone"),
+  },
+  {
+    id: "form",
+    keys: ["f"],
+    meaning: "Form only, without the ground’s colours",
+    run: () => flip("greyForm"),
+  },
+  { id: "contours", keys: ["c"], meaning: "Contour lines", run: () => flip("contours") },
+  {
+    id: "flow",
+    keys: ["w"],
+    meaning: "Flow lines: where water runs",
+    run: () => flip("flowLines"),
+  },
+  {
+    id: "mask-alone",
+    keys: ["g"],
+    meaning: "A mask that is shown: in grey, instead of hatched",
+    run: () => flip("maskAlone"),
+  },
+  {
+    id: "add-step",
+    keys: ["n"],
+    meaning: "Add a step",
+    run: () => document.querySelector<HTMLElement>("[data-testid=add-step]")?.click(),
+  },
+  { id: "survey", keys: ["s"], meaning: "Survey", run: () => toggleBench("survey") },
+  { id: "moments", keys: ["m"], meaning: "Moments", run: () => toggleBench("moments") },
+  {
+    id: "land",
+    keys: ["d"],
+    meaning: "To the land, to go on there with keys",
+    run: () => document.querySelector<HTMLElement>("[data-land-keys]")?.focus(),
+  },
+  { id: "fold-column", keys: ["["], meaning: "Column away and back", run: () => foldAway("column") },
+  {
+    id: "fold-side",
+    keys: ["]"],
+    meaning: "Legend and bench away and back",
+    run: () => foldAway("side"),
+  },
+  {
+    id: "fold-section",
+    keys: ["-"],
+    meaning: "Section away and back",
+    run: () => foldAway("section"),
+  },
+  ...STAGES.map(({ stage, name }, i) => ({
+    id: `stage-${stage}`,
+    keys: [String(i + 1)],
+    meaning: `Stage ${name}`,
+    run: () => changeView({ stage }),
+  })),
+  {
+    id: "escape",
+    keys: ["escape"],
+    meaning: "Lay down the tool in hand; leave a comparison, a mask, one step, the land alone",
+    everywhere: true,
+    // A tool in hand first; what is shown beside the land with the next one.
+    run: () => {
+      if (layDown()) return;
+      // In a field it takes back what was typed, and nothing else.
+      if (document.activeElement instanceof HTMLInputElement) return;
+      changeView({ watched: null, against: null, at: null, help: false, alone: false, solo: null });
+    },
+  },
+  { id: "help", keys: ["?"], meaning: "Keys and help", run: () => changeView({ help: true }) },
+];
+
+/** What holds for parts of the page alone. */
+export const LOCAL_KEYS: [string, string][] = [
+  ["Arrows on the land", "Move the cursor; with Shift farther. Enter: click. Space: press, let go"],
+  ["Alt + arrows on the land", "Fly around it; + and − nearer and farther"],
+  ["Arrows, standing on the land", "Walk 6 m or turn; with Shift walk 60 m"],
+  ["Space on a grip, then Up, Down", "Move a step or a ground; Space lays it down, Esc leaves it"],
+  ["Up, Down in a field", "A little more or less; with Shift in larger steps"],
+];
+
+/** The keys of a shortcut: the artist's own, or the usual ones. */
+export function keysOf({ id, keys }: Shortcut): string[] {
+  const own = usePreferences.getState().keys[id];
+  return own === undefined ? keys : [own];
+}
+
+const MODIFIERS = ["mod", "shift", "alt"] as const;
+
+/** Whether a key was meant, whatever the keyboard: by what it writes, and where a layout
+ * writes no such letter, by where it is. */
+export function isKey(event: KeyboardEvent, combination: string): boolean {
+  const parts = combination.split("+").filter((part) => part !== "");
+  const key = parts.at(-1) ?? "+";
+  const wants = (modifier: (typeof MODIFIERS)[number]) => parts.slice(0, -1).includes(modifier);
+  const written = event.key.toLowerCase();
+  const isSign = key.length === 1 && !/[a-z0-9]/.test(key);
+  if ((event.ctrlKey || event.metaKey) !== wants("mod")) return false;
+  // How a sign is reached differs from keyboard to keyboard.
+  if (!isSign && event.shiftKey !== wants("shift")) return written === key && /\d/.test(key);
+  if (!isSign && event.altKey !== wants("alt")) return false;
+  if (written === key) return true;
+  const hasLetter = /^[a-z]$/.test(written);
+  if (/^[a-z]$/.test(key)) return !hasLetter && event.code === `Key${key.toUpperCase()}`;
+  return /^\d$/.test(key) && !/^[a-z0-9]$/.test(written) && event.code === `Digit${key}`;
+}
+
+/** A combination as it is pressed, to be kept for something; null for a modifier alone. */
+export function combinationOf(event: KeyboardEvent): string | null {
+  const key = event.key.toLowerCase();
+  if (["control", "shift", "alt", "meta", "altgraph", "dead"].includes(key)) return null;
+  const isSign = key.length === 1 && !/[a-z0-9]/.test(key);
+  const parts = [
+    ...(event.ctrlKey || event.metaKey ? ["mod"] : []),
+    ...(event.shiftKey && !isSign ? ["shift"] : []),
+    ...(event.altKey && !isSign ? ["alt"] : []),
+    key === " " ? "space" : key,
+  ];
+  return parts.join("+");
+}
+
+/** “mod+shift+z” as it stands on a keyboard. */
+export function spelled(combination: string): string {
+  const word = (part: string) =>
+    ({ mod: "Ctrl", shift: "Shift", alt: "Alt", escape: "Esc", home: "Home" })[part] ??
+    (part.length === 1 ? part.toUpperCase() : part.charAt(0).toUpperCase() + part.slice(1));
+  return combination === "+" ? "+" : combination.split("+").map(word).join(" + ");
+}
