@@ -9,9 +9,11 @@ use anyhow::{Context, Result, bail};
 use fantoccini::actions::{InputSource, KeyAction, KeyActions, MouseActions, PointerAction};
 use fantoccini::elements::Element;
 use fantoccini::error::CmdError;
+use fantoccini::wd::WebDriverCompatibleCommand;
 use fantoccini::{Client, ClientBuilder, Locator};
 use hyper_util::client::legacy::connect::HttpConnector;
 use serde_json::json;
+use url::Url;
 
 /// How long the interface may take to show something. The tests' build is
 /// slower than the real one, and the machine may be busy.
@@ -326,6 +328,31 @@ impl Browser {
         Ok(self.client.screenshot().await?)
     }
 
+    /// Makes the page so many pixels wide and high, and draws it so many times as large.
+    pub async fn resize(&self, width: u32, height: u32, zoom: f64) -> Result<()> {
+        let size = json!({
+            "width": width, "height": height, "deviceScaleFactor": zoom, "mobile": false,
+        });
+        self.devtools("Emulation.setDeviceMetricsOverride", size)
+            .await
+    }
+
+    /// Has the page believe what the system prefers, such as `prefers-color-scheme`.
+    pub async fn prefers(&self, feature: &str, value: &str) -> Result<()> {
+        let features = json!({ "features": [{ "name": feature, "value": value }] });
+        self.devtools("Emulation.setEmulatedMedia", features).await
+    }
+
+    /// Says something to the browser that WebDriver has no word for.
+    async fn devtools(&self, command: &'static str, parameters: serde_json::Value) -> Result<()> {
+        let asked = Devtools {
+            command,
+            parameters,
+        };
+        self.client.issue_cmd(asked).await?;
+        Ok(())
+    }
+
     /// Runs a script in the page.
     pub async fn script(
         &self,
@@ -348,6 +375,29 @@ impl Browser {
     /// Closes the window.
     pub async fn close(self) -> Result<()> {
         Ok(self.client.clone().close().await?)
+    }
+}
+
+/// A command of Chromium's own.
+#[derive(Debug)]
+struct Devtools {
+    command: &'static str,
+    parameters: serde_json::Value,
+}
+
+impl WebDriverCompatibleCommand for Devtools {
+    fn endpoint(
+        &self,
+        base_url: &Url,
+        session_id: Option<&str>,
+    ) -> std::result::Result<Url, url::ParseError> {
+        let session = session_id.unwrap_or_default();
+        base_url.join(&format!("session/{session}/goog/cdp/execute"))
+    }
+
+    fn method_and_body(&self, _: &Url) -> (http::Method, Option<String>) {
+        let body = json!({ "cmd": self.command, "params": self.parameters });
+        (http::Method::POST, Some(body.to_string()))
     }
 }
 

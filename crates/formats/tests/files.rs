@@ -248,3 +248,79 @@ proptest! {
         prop_assert_eq!(back.cell_m, Some((cell_m, cell_m)));
     }
 }
+
+/// The test's real elevation model, whose coordinates are degrees.
+const DEM: &[u8] = include_bytes!("data/jacksboro.tif");
+
+/// Where a model lies on earth is read, and written again: the same file is read from what is
+/// written, in whole and of a window.
+#[test]
+fn a_place_on_earth_survives() {
+    let model = read(DEM).expect("a model");
+    let place = model.georeference.expect("it says where it lies");
+    assert!(place.name().contains("EPSG:4326"), "{}", place.name());
+    let (cols, rows) = (model.values.cols(), model.values.rows());
+    let extent = Extent {
+        width_m: 30.0 * cols as f64,
+        depth_m: 30.0 * rows as f64,
+    };
+    let frame = Frame::covering(extent, 30.0);
+    let written = |values: &Grid, frame: &Frame| {
+        let mut out = Cursor::new(Vec::new());
+        write_geotiff(&mut out, values, frame, Some((&place, extent))).expect("fits");
+        read(&out.into_inner()).expect("our own file")
+    };
+    let near = |a: f64, b: f64| assert!((a - b).abs() < 1e-9, "{a} and {b}");
+    let back = written(&model.values, &frame)
+        .georeference
+        .expect("a place");
+    for (a, b) in [
+        (back.west, place.west),
+        (back.south, place.south),
+        (back.east, place.east),
+        (back.north, place.north),
+    ] {
+        near(a, b);
+    }
+    assert_eq!(
+        (&back.directory, &back.doubles, &back.ascii),
+        (&place.directory, &place.doubles, &place.ascii)
+    );
+    // The south-eastern quarter of it lies in the south-eastern quarter.
+    let (col, row) = (cols / 2, rows / 2);
+    let quarter = model.values.cropped(col, row, cols - col, rows - row);
+    let window = frame.window(col, row, cols - col, rows - row);
+    let part = written(&quarter, &window).georeference.expect("a place");
+    near(part.east, place.east);
+    near(part.south, place.south);
+    near(
+        part.west,
+        place.west + (place.east - place.west) * col as f64 / cols as f64,
+    );
+    // Coordinates of a land's own are none of the earth.
+    assert_eq!(
+        read(&geotiff(&quarter)).expect("our own file").georeference,
+        None
+    );
+}
+
+/// Colours are heights by one channel, whatever the format; what is no picture is refused as
+/// before.
+#[test]
+fn pictures_in_colour_are_read_as_heights() {
+    let colours = Grid::by_rows(9, 5, |r, row| {
+        for (c, colour) in row.iter_mut().enumerate() {
+            *colour = [(20 * c) as u8, 7, (40 * r) as u8];
+        }
+    });
+    let mut png = Vec::new();
+    formats::write_rgb8(&mut png, &colours).expect("fits");
+    let heights = formats::read_heights(&png, Limits::default()).expect("a picture");
+    assert_eq!((heights.channels.len(), heights.format), (3, "PNG"));
+    assert_eq!(heights.channels[2].at(3, 4), 160.0);
+    assert_eq!(heights.units, Units::Steps { white: 255 });
+    let model = formats::read_heights(DEM, Limits::default()).expect("a model");
+    assert_eq!(model.channels.len(), 1);
+    let refused = formats::read_heights(b"%PDF-1.7", Limits::default());
+    assert!(matches!(refused, Err(ReadError::UnknownFormat)));
+}

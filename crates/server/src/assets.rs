@@ -96,7 +96,7 @@ impl AssetLibrary {
     }
 
     /// A file, decoded once however many ask for it.
-    async fn load(&self, id: &str) -> Result<Option<Arc<Image>>, ApiError> {
+    pub(crate) async fn load(&self, id: &str) -> Result<Option<Arc<Image>>, ApiError> {
         if let Some(known) = self.loaded.get(id).await {
             return Ok(Some(known));
         }

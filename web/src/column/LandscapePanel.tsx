@@ -3,7 +3,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import type { Recipe } from "../api/types";
 import { NumberField } from "../controls/NumberField";
 import { TextField } from "../controls/TextField";
-import { formatLength } from "../controls/units";
+import { formatSize } from "../controls/units";
 import { commitValue, preview } from "../live/edit";
 import { changeView, useView } from "../studio/view";
 import { SunFields } from "./SunFields";
@@ -30,7 +30,7 @@ export function LandscapePanel({ recipe }: { recipe: Recipe }) {
           {recipe.name}
         </span>
         <span className="text-base-content/80 shrink-0 text-xs">
-          {formatLength(width_m)} × {formatLength(depth_m)}
+          {formatSize(width_m, depth_m)}
         </span>
         {open ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
       </button>
@@ -67,7 +67,8 @@ function Fields({ recipe }: { recipe: Recipe }) {
   const text = (key: "name" | "datum" | "note", value: string) =>
     void commitValue((draft) => {
       if (value) draft[key] = value;
-      else if (key !== "name") delete draft[key];
+      else if (key === "datum") delete draft.datum;
+      else if (key === "note") delete draft.note;
     }).then(() => queries.invalidateQueries({ queryKey: ["landscapes"] }));
   return (
     <div className="bg-base-200 space-y-1.5 px-2.5 py-2">

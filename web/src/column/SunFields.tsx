@@ -60,7 +60,10 @@ export function SunFields() {
       <details>
         <summary className="cursor-pointer text-xs">By the time of day</summary>
         <div className="space-y-1.5 pt-1">
-          {time("hour", "Hour", [0, 24], { unit: "h", hint: "Hours of the sun: it is south at 12" })}
+          {time("hour", "Hour", [0, 24], {
+            unit: "h",
+            hint: "Hours of the sun: it is south at 12",
+          })}
           {time("day", "Day of year", [1, 365], { whole: true, hint: "172 is midsummer" })}
           {time("latitude_deg", "Latitude", [-90, 90], { unit: "°", hint: "North above 0" })}
           {!up && <p className="text-xs">The sun is down at that time.</p>}

@@ -1,6 +1,7 @@
 import type { Reading } from "../api/types";
 import { importPicture, PICTURE_FILES } from "../shelf/importFile";
 import { FileButton } from "./FileButton";
+import { useAssetName } from "./useAssetName";
 
 const CHANNELS = ["red or grey", "green", "blue", "alpha"];
 
@@ -13,13 +14,14 @@ interface Props {
 /** An imported picture as a reading: which file, and which of its channels. */
 export function ImageReading({ values, testId, onCommit }: Props) {
   const asset = values.asset ?? "";
+  const name = useAssetName(asset);
   const set = (change: object) => onCommit({ image: { ...values, asset, ...change } });
   return (
     <div className="space-y-1 text-xs">
       <div className="grid grid-cols-[6.5rem_1fr] items-center gap-2">
         <span>File</span>
         <FileButton
-          label={asset ? `${asset.slice(0, 8)} … change` : "Choose a picture"}
+          label={asset ? `${name} — change` : "Choose a picture"}
           accept={PICTURE_FILES}
           testId={`${testId}.picture`}
           onFiles={([file]) =>

@@ -56,28 +56,28 @@ export function MaskEditor({ owner, title, mask, products, onPreview, onCommit }
         <div className="flex gap-1">
           {!title && (
             <>
-            {watched && (
+              {watched && (
+                <button
+                  type="button"
+                  className={`btn btn-xs ${grey ? "btn-primary" : "btn-ghost"}`}
+                  aria-pressed={grey}
+                  title="The mask alone, in grey (G)"
+                  data-testid={`${owner}.grey`}
+                  onClick={() => changeView({ maskAlone: !grey })}
+                >
+                  Grey
+                </button>
+              )}
               <button
                 type="button"
-                className={`btn btn-xs ${grey ? "btn-primary" : "btn-ghost"}`}
-                aria-pressed={grey}
-                title="The mask alone, in grey (G)"
-                data-testid={`${owner}.grey`}
-                onClick={() => changeView({ maskAlone: !grey })}
+                className={`btn btn-xs btn-square ${watched ? "btn-primary" : "btn-ghost"}`}
+                aria-pressed={watched}
+                aria-label="Show the mask on the land"
+                title="Show the mask on the land, hatched"
+                onClick={() => changeView({ watched: watched ? null : owner })}
               >
-                Grey
+                {watched ? <Eye size={13} /> : <EyeOff size={13} />}
               </button>
-            )}
-            <button
-              type="button"
-              className={`btn btn-xs btn-square ${watched ? "btn-primary" : "btn-ghost"}`}
-              aria-pressed={watched}
-              aria-label="Show the mask on the land"
-              title="Show the mask on the land, hatched"
-              onClick={() => changeView({ watched: watched ? null : owner })}
-            >
-              {watched ? <Eye size={13} /> : <EyeOff size={13} />}
-            </button>
             </>
           )}
           <button

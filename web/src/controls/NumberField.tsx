@@ -92,69 +92,69 @@ export function NumberField(props: Props) {
         className={`grid grid-cols-[1fr_6.25rem] items-center gap-x-2 [grid-template-areas:'label_number''slider_slider''wrong_wrong'] ${WIDE[props.short ? "short" : "long"]}`}
         title={hint}
       >
-      <span className="truncate text-xs [grid-area:label]">{label}</span>
-      <input
-        type="range"
-        className="range range-xs range-primary w-full [--range-fill:0] [grid-area:slider]"
-        aria-label={`${label}, slider`}
-        min={0}
-        max={STEPS}
-        value={toPosition(value)}
-        onChange={(event) => {
-          dragged.current = fromPosition(Number(event.target.value));
-          props.onPreview?.(dragged.current);
-        }}
-        onPointerUp={finishDragging}
-        onKeyUp={finishDragging}
-        onBlur={finishDragging}
-      />
-      <span className="input input-xs flex items-center gap-0.5 px-1 [grid-area:number]">
+        <span className="truncate text-xs [grid-area:label]">{label}</span>
         <input
-          className="w-full min-w-0 text-right"
-          aria-label={label}
-          data-testid={testId}
-          value={typed ?? formatNumber(value)}
-          aria-invalid={wrong !== null}
-          aria-describedby={wrong ? saysWrong : undefined}
+          type="range"
+          className="range range-xs range-primary w-full [--range-fill:0] [grid-area:slider]"
+          aria-label={`${label}, slider`}
+          min={0}
+          max={STEPS}
+          value={toPosition(value)}
           onChange={(event) => {
-            setTyped(event.target.value);
-            setWrong(null);
+            dragged.current = fromPosition(Number(event.target.value));
+            props.onPreview?.(dragged.current);
           }}
-          onFocus={(event) => event.target.select()}
-          onBlur={() => {
-            if (nudged.current === null) finishTyping();
-            else finishNudging();
-          }}
-          onKeyUp={(event) => {
-            if (event.key === "ArrowUp" || event.key === "ArrowDown") finishNudging();
-          }}
-          onKeyDown={(event) => {
-            if (event.key === "Enter") finishTyping();
-            if (event.key === "Escape") leaveTyping();
-            if (event.key === "ArrowUp" || event.key === "ArrowDown") {
-              event.preventDefault();
-              nudge(event.key === "ArrowUp" ? 1 : -1, event);
-            }
-          }}
+          onPointerUp={finishDragging}
+          onKeyUp={finishDragging}
+          onBlur={finishDragging}
         />
-        {unit && <span className="text-base-content/80 text-[0.65rem]">{unit}</span>}
-        {standard !== undefined && standard !== value && (
-          <button
-            type="button"
-            className="text-base-content/80 hover:text-primary -mr-1 grid size-6 shrink-0 place-items-center"
-            aria-label={`Reset ${label} to ${formatNumber(standard)}`}
-            title={`Reset to ${formatNumber(standard)}`}
-            onClick={() => props.onCommit(standard)}
-          >
-            <RotateCcw size={11} />
-          </button>
-        )}
-      </span>
-      {wrong && (
-        <span id={saysWrong} className="text-error text-xs [grid-area:wrong]" role="alert">
-          {wrong}
+        <span className="input input-xs flex items-center gap-0.5 px-1 [grid-area:number]">
+          <input
+            className="w-full min-w-0 text-right"
+            aria-label={label}
+            data-testid={testId}
+            value={typed ?? formatNumber(value)}
+            aria-invalid={wrong !== null}
+            aria-describedby={wrong ? saysWrong : undefined}
+            onChange={(event) => {
+              setTyped(event.target.value);
+              setWrong(null);
+            }}
+            onFocus={(event) => event.target.select()}
+            onBlur={() => {
+              if (nudged.current === null) finishTyping();
+              else finishNudging();
+            }}
+            onKeyUp={(event) => {
+              if (event.key === "ArrowUp" || event.key === "ArrowDown") finishNudging();
+            }}
+            onKeyDown={(event) => {
+              if (event.key === "Enter") finishTyping();
+              if (event.key === "Escape") leaveTyping();
+              if (event.key === "ArrowUp" || event.key === "ArrowDown") {
+                event.preventDefault();
+                nudge(event.key === "ArrowUp" ? 1 : -1, event);
+              }
+            }}
+          />
+          {unit && <span className="text-base-content/80 text-[0.65rem]">{unit}</span>}
+          {standard !== undefined && standard !== value && (
+            <button
+              type="button"
+              className="text-base-content/80 hover:text-primary -mr-1 grid size-6 shrink-0 place-items-center"
+              aria-label={`Reset ${label} to ${formatNumber(standard)}`}
+              title={`Reset to ${formatNumber(standard)}`}
+              onClick={() => props.onCommit(standard)}
+            >
+              <RotateCcw size={11} />
+            </button>
+          )}
         </span>
-      )}
+        {wrong && (
+          <span id={saysWrong} className="text-error text-xs [grid-area:wrong]" role="alert">
+            {wrong}
+          </span>
+        )}
       </label>
     </div>
   );

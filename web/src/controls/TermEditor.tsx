@@ -90,7 +90,7 @@ export function TermEditor(props: Props) {
   );
   return (
     <div className="border-base-300 bg-base-100 space-y-1 rounded border p-1.5">
-      <div className="flex items-center gap-1">
+      <div className="flex flex-wrap items-center gap-1">
         {index > 0 && (
           <select
             className="select select-xs w-20 shrink-0"
@@ -107,7 +107,7 @@ export function TermEditor(props: Props) {
           </select>
         )}
         <select
-          className="select select-xs min-w-0 grow"
+          className="select select-xs w-28 min-w-0 grow"
           aria-label="Reading"
           data-testid={`${testId}.reading`}
           value={kind}

@@ -28,6 +28,13 @@ export function formatLength(metres: number): string {
     : `${formatNumber(metres)} m`;
 }
 
+/** “12 × 8 km”, or in metres where that is less. */
+export function formatSize(width_m: number, depth_m: number): string {
+  return Math.max(width_m, depth_m) >= 10_000
+    ? `${formatNumber(width_m / 1000)} × ${formatNumber(depth_m / 1000)} km`
+    : `${formatNumber(width_m)} × ${formatNumber(depth_m)} m`;
+}
+
 const CUBIC_KM = 1e9;
 
 /** A volume with its unit. */

@@ -78,8 +78,8 @@ function Divider({ now, against }: Pair) {
       </div>
       <span className={`${TAG} bottom-24 left-2`}>Revision {against.header.revision}</span>
       <span className={`${TAG} right-2 bottom-10`}>
-          <Shown />
-        </span>
+        <Shown />
+      </span>
       <div
         className="absolute inset-y-0 -ml-2 w-4 cursor-col-resize touch-none"
         style={{ left: percent }}

@@ -17,7 +17,7 @@ export function LandTools() {
   const tool = useView((view) => view.tool);
   return (
     <div
-      className="pointer-events-none absolute top-2 right-2 left-2 flex gap-2 *:pointer-events-auto"
+      className="pointer-events-none absolute top-2 right-2 left-2 flex flex-wrap gap-2 *:pointer-events-auto"
       data-testid="land-tools"
     >
       <div className="join bg-base-100 rounded">

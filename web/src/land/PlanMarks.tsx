@@ -4,6 +4,8 @@ import { useSession } from "../live/session";
 import { useView, type Line, type Place } from "../studio/view";
 import { useInHand } from "../tools/tool";
 
+const placeOf = ([x = 0, y = 0]: number[]): Place => ({ x, y });
+
 /** Lines and points on the plan: section, ruler, core, pointer. */
 export function PlanMarks({ picture }: { picture: Picture }) {
   const section = useView((view) => view.section);
@@ -45,14 +47,13 @@ export function PlanMarks({ picture }: { picture: Picture }) {
       {ruler && line(ruler, "stroke-white [stroke-dasharray:6_3]")}
       {core && ring(core, "stroke-accent")}
       {people.map(
-        ({ id, name, at: [x, y] = [] }) =>
-          x !== undefined &&
-          y !== undefined && (
+        ({ id, name, at }) =>
+          at && (
             <g key={id} data-testid="person-at">
-              {ring({ x, y }, "stroke-secondary")}
+              {ring(placeOf(at), "stroke-secondary")}
               <text
-                x={x + width / 100}
-                y={north - y}
+                x={placeOf(at).x + width / 100}
+                y={north - placeOf(at).y}
                 fontSize={width / 55}
                 className="fill-white [paint-order:stroke] stroke-black/60"
                 strokeWidth={width / 400}

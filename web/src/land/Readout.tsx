@@ -16,7 +16,7 @@ export function Readout({ picture }: { picture: Picture }) {
   const cover = recipe?.covers.find((entry) => entry.id === reading?.cover);
   return (
     <div
-      className="bg-base-100/90 absolute right-2 bottom-2 rounded px-2 py-1 text-right text-xs"
+      className="bg-base-100/90 absolute right-2 bottom-2 max-w-[calc(100%-6.5rem)] rounded px-2 py-1 text-right text-xs"
       data-testid="readout"
     >
       {relief && <StandingLine picture={picture} />}

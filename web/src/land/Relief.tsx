@@ -9,6 +9,7 @@ import { FlyControls } from "./scene/FlyControls";
 import { groundAt } from "./scene/groundAt";
 import { LandMesh } from "./scene/LandMesh";
 import { LensCamera } from "./scene/LensCamera";
+import { OpenSea } from "./scene/OpenSea";
 import { Sky } from "./scene/Sky";
 import { WalkControls } from "./scene/WalkControls";
 
@@ -29,6 +30,7 @@ export function Relief({ picture }: { picture: Picture }) {
     >
       <LensCamera at={FIRST_POSE} />
       {haze && <Sky />}
+      {haze && standing && <OpenSea picture={picture} />}
       <Land picture={picture} />
       {standing ? <WalkControls picture={picture} /> : <FlyControls picture={picture} />}
     </Canvas>

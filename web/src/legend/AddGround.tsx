@@ -1,26 +1,20 @@
 import { Layers, Plus } from "lucide-react";
-import { useRef } from "react";
-import type { Cover, CoverCombination } from "../api/types";
+import { useRef, useState } from "react";
+import type { Cover, CoverCombination, ImportedPicture } from "../api/types";
 import { useCoverCombinations } from "../api/useCombinations";
 import { FileButton } from "../controls/FileButton";
 import { commit } from "../live/edit";
 import { useRecipe, withFreshIds } from "../live/recipe";
-import { importPicture, PICTURE_FILES } from "../shelf/importFile";
+import { importPicture, nameOf, PICTURE_FILES } from "../shelf/importFile";
 import { openAndFocus } from "../studio/focus";
-
-/** Colours for the channels of a weight map, until the artist chooses. */
-const CHANNELS = [
-  { name: "red", colour: "#8a837a" },
-  { name: "green", colour: "#5f7038" },
-  { name: "blue", colour: "#9a9384" },
-  { name: "alpha", colour: "#eef1f4" },
-];
+import { WeightsDialog } from "./WeightsDialog";
 
 /** Ways to add ground: a layer, layers that are often used together, a weight map. */
 export function AddGround() {
   const combinations = useCoverCombinations();
   const menu = useRef<HTMLDetailsElement>(null);
   const recipe = useRecipe();
+  const [weights, setWeights] = useState<{ name: string; found: ImportedPicture } | null>(null);
   const lay = (what: string, covers: Cover[]) => {
     if (menu.current) menu.current.open = false;
     if (!recipe) return;
@@ -50,28 +44,8 @@ export function AddGround() {
   };
   const importWeights = async (file: File) => {
     const found = await importPicture(file);
-    if (!found) return;
-    const { id: asset, channels } = found;
-    const name = file.name.replace(/\.[^.]+$/, "");
-    const covers = CHANNELS.slice(0, channels).map((entry, channel): Cover => ({
-      id: "weights",
-      name: `${name}, ${channels === 1 ? "white" : entry.name}`,
-      on: true,
-      colour: entry.colour,
-      mottle: { amount: 0.15, feature_m: 400 },
-      mask: {
-        terms: [
-          {
-            of: { image: { asset, channel, of_rest: channels > 1 } },
-            soft_from: 0,
-            soft_to: 0,
-            invert: false,
-            join: "multiply",
-          },
-        ],
-      },
-    }));
-    lay(`Import the weights of ${file.name}`, covers);
+    if (menu.current) menu.current.open = false;
+    if (found) setWeights({ name: nameOf(file), found });
   };
   const entry = (combination: CoverCombination) => (
     <li key={combination.key}>
@@ -90,33 +64,42 @@ export function AddGround() {
     </li>
   );
   return (
-    <details ref={menu} className="dropdown dropdown-end">
-      <summary className="btn btn-xs" data-testid="add-ground">
-        <Plus size={13} /> Ground
-      </summary>
-      <div className="dropdown-content bg-base-100 border-base-300 z-20 max-h-[70vh] w-72 overflow-y-auto rounded border p-1 shadow">
-        <ul className="menu menu-xs w-full p-0">
-          <li>
-            <button
-              type="button"
-              data-testid="add-cover"
-              onClick={() => lay("Add a ground", [plain])}
-            >
-              <Plus size={14} /> One layer
-            </button>
-          </li>
-          {combinations.map(entry)}
-        </ul>
-        <div className="p-2">
-          <FileButton
-            label="Import a weight map"
-            title="A picture whose channels say how much of each ground there is"
-            accept={PICTURE_FILES}
-            testId="import-weights"
-            onFiles={([file]) => file && void importWeights(file)}
-          />
+    <>
+      <details ref={menu} className="dropdown dropdown-end">
+        <summary className="btn btn-xs" data-testid="add-ground">
+          <Plus size={13} /> Ground
+        </summary>
+        <div className="dropdown-content bg-base-100 border-base-300 z-20 max-h-[70vh] w-72 overflow-y-auto rounded border p-1 shadow">
+          <ul className="menu menu-xs w-full p-0">
+            <li>
+              <button
+                type="button"
+                data-testid="add-cover"
+                onClick={() => lay("Add a ground", [plain])}
+              >
+                <Plus size={14} /> One layer
+              </button>
+            </li>
+            {combinations.map(entry)}
+          </ul>
+          <div className="p-2">
+            <FileButton
+              label="Import a weight map"
+              title="A picture whose channels say how much of each ground there is"
+              accept={PICTURE_FILES}
+              testId="import-weights"
+              onFiles={([file]) => file && void importWeights(file)}
+            />
+          </div>
         </div>
-      </div>
-    </details>
+      </details>
+      {weights && (
+        <WeightsDialog
+          {...weights}
+          onTake={(covers) => lay(`Import the weights of ${weights.name}`, covers)}
+          onClose={() => setWeights(null)}
+        />
+      )}
+    </>
   );
 }

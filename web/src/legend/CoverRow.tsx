@@ -10,7 +10,7 @@ import { changeView, useView } from "../studio/view";
 import { CoverFields } from "./CoverFields";
 import { CoverSwatch } from "./CoverSwatch";
 import { NameRow } from "./NameRow";
-import { OnAndColour } from "./OnAndColour";
+import { IsOn, OwnColour } from "./RowParts";
 import { OpenButton } from "./OpenButton";
 
 interface Props {
@@ -57,11 +57,19 @@ export function CoverRow({ cover, bottom, share, colour, products }: Props) {
         >
           <GripVertical size={12} aria-hidden />
         </span>
-        <OnAndColour row={cover} edit={on} />
-        <CoverSwatch cover={cover} colour={colour} />
+        <IsOn row={cover} edit={on} />
+        {cover.material ? (
+          <CoverSwatch cover={cover} colour={colour} />
+        ) : (
+          <OwnColour row={cover} edit={on} />
+        )}
         {cover.mask && <MaskThumb owner={cover.id} />}
         <OpenButton owner={cover.id} name={cover.name}>
-          <span className="text-base-content/80 text-xs" data-testid={`share-${cover.id}`}>
+          <span
+            className="text-base-content/80 block text-xs"
+            data-testid={`share-${cover.id}`}
+            title="Its share of the land"
+          >
             {share === undefined || !cover.on ? "—" : `${(100 * share).toFixed(1)} %`}
           </span>
         </OpenButton>
@@ -109,6 +117,11 @@ export function CoverRow({ cover, bottom, share, colour, products }: Props) {
               <ArrowDown size={13} />
             </button>
           </NameRow>
+          {cover.material && (
+            <div className="flex items-center gap-2 text-xs">
+              <OwnColour row={cover} edit={on} /> Own colour
+            </div>
+          )}
           <CoverFields
             {...{ cover, bottom }}
             onPreview={(change) => preview(on(change))}

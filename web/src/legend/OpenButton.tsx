@@ -22,8 +22,12 @@ export function OpenButton({ owner, name, className = "min-w-0 grow", children }
       data-testid={`open-${owner}`}
       onClick={() => changeView({ openBand: open ? null : owner })}
     >
-      <span className="grow truncate">{name}</span>
-      {children}
+      <span className="min-w-0 grow">
+        <span className="block truncate" title={name}>
+          {name}
+        </span>
+        {children}
+      </span>
       {open ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
     </button>
   );

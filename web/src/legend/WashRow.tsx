@@ -4,7 +4,7 @@ import { NumberField } from "../controls/NumberField";
 import { commit, commitValue, preview } from "../live/edit";
 import { useView } from "../studio/view";
 import { NameRow } from "./NameRow";
-import { OnAndColour } from "./OnAndColour";
+import { IsOn, OwnColour } from "./RowParts";
 import { OpenButton } from "./OpenButton";
 
 /** A colour that water carries downhill: where from, how far, how strongly. */
@@ -32,7 +32,8 @@ export function WashRow({ wash, products }: { wash: Wash; products: string[] }) 
   return (
     <article className="border-base-300 border-b" data-testid={`wash-${wash.id}`}>
       <div className="flex items-center gap-1.5 p-1.5">
-        <OnAndColour row={wash} edit={on} />
+        <IsOn row={wash} edit={on} />
+        <OwnColour row={wash} edit={on} />
         <OpenButton owner={wash.id} name={wash.name} />
       </div>
       {open && (

@@ -6,7 +6,8 @@ import { findStep, operationOf, useRecipe } from "../live/recipe";
 import { changeView, useView } from "../studio/view";
 import { SheetGrid } from "./SheetGrid";
 import { SweepFields } from "./SweepFields";
-import { valuesOf, type SweepPlan } from "./sweep";
+import { FavouritesTray } from "./FavouritesTray";
+import { planOf, valuesOf, type SweepPlan } from "./sweep";
 
 /** A sheet of variants of one step: look closer at one, or adopt it. */
 export function SheetDialog() {
@@ -41,27 +42,29 @@ const SEEDS = 16;
 function SheetBody({ step }: { step: Step }) {
   const kinds = useKinds();
   const [kind, values] = operationOf(step);
-  const schema = kinds.find((entry) => entry.kind === kind)?.schema as KindSchema | undefined;
+  const sheet = kinds.find((entry) => entry.kind === kind);
+  const schema = sheet?.schema as KindSchema | undefined;
+  const valueOf = (name: string) =>
+    values[name] ?? (sheet?.defaults as Record<string, unknown> | undefined)?.[name];
   const numbers = Object.entries(schema?.properties ?? {}).filter(([, entry]) => {
     const types = [schema ? (resolved(schema, entry).type ?? []) : []].flat();
     return types.includes("number") || types.includes("integer");
   });
   const seeded = numbers.some(([name]) => name === "seed");
+  const plan = (name: string, count: number): SweepPlan => {
+    const entry = numbers.find(([other]) => other === name)?.[1];
+    return planOf(name, entry && schema && resolved(schema, entry), valueOf(name), count);
+  };
   const [first, setFirst] = useState<SweepPlan>(() =>
     seeded
-      ? { parameter: "seed", count: SEEDS, low: 1, high: SEEDS }
+      ? { parameter: "seed", count: SEEDS, low: 1, high: SEEDS, log: false }
       : plan(numbers[0]?.[0] ?? "", 5),
   );
   const [second, setSecond] = useState<SweepPlan | null>(null);
   const [shapeOnly, setShapeOnly] = useState(true);
 
-  function plan(name: string, count: number): SweepPlan {
-    const entry = numbers.find(([other]) => other === name)?.[1];
-    const [low, high] = entry?.["x-slider"] ?? [entry?.minimum ?? 0, entry?.maximum ?? 1];
-    return { parameter: name, count, low, high };
-  }
   const change = (sweep: SweepPlan | null, set: (next: SweepPlan) => void, fallback: number) => ({
-    numbers: numbers.map(([name]) => name),
+    numbers: numbers.map(([name, entry]): [string, string] => [name, entry.title ?? name]),
     sweep,
     onChange: (next: SweepPlan) =>
       set(next.parameter === sweep?.parameter ? next : plan(next.parameter, fallback)),
@@ -93,7 +96,9 @@ function SheetBody({ step }: { step: Step }) {
             className="btn btn-xs"
             data-testid="sheet-second"
             onClick={() => {
-              const other = numbers.find(([name]) => name !== first.parameter)?.[0];
+              const other = numbers.find(
+                ([name, entry]) => name !== first.parameter && !entry["x-more"],
+              )?.[0];
               if (!other) return;
               setFirst({ ...first, count: Math.min(first.count, 4) });
               setSecond(plan(other, 4));
@@ -115,8 +120,9 @@ function SheetBody({ step }: { step: Step }) {
       <SheetGrid
         {...{ step, sweeps, shapeOnly }}
         across={second ? sweeps[0]?.values.length : undefined}
-        current={sweeps.map((sweep) => values[sweep.parameter])}
+        current={sweeps.map((sweep) => valueOf(sweep.parameter))}
       />
+      <FavouritesTray shapeOnly={shapeOnly} />
     </>
   );
 }

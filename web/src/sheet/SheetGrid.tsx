@@ -1,13 +1,14 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { Star } from "lucide-react";
 import { useState } from "react";
 import { answered, api } from "../api/client";
 import type { Step } from "../api/types";
-import { labelOf } from "../controls/schema";
 import { formatNumber } from "../controls/units";
-import { commit } from "../live/edit";
+import { commitValue } from "../live/edit";
 import { findStep, operationOf } from "../live/recipe";
 import { useSession } from "../live/session";
 import { changeView } from "../studio/view";
+import { keepFavourite } from "./favourites";
 
 interface Sweep {
   step: string;
@@ -55,13 +56,14 @@ export function SheetGrid({ step, sweeps, shapeOnly, across, current }: Props) {
       return answered(api.POST("/api/landscapes/{id}/sheet", { params, body, signal }));
     },
   });
+  const named = (values: unknown[]) =>
+    Object.fromEntries(sweeps.map((sweep, k) => [sweep.parameter, values[k]]));
   const adopt = (values: unknown[]) => {
     changeView({ sheetOf: null });
-    const what = sweeps.map((sweep, i) => `${labelOf(sweep.parameter)} ${String(values[i])}`);
-    void commit(`${step.name}: ${what.join(", ")}`, (draft) => {
+    void commitValue((draft) => {
       const target = findStep(draft, step.id);
       if (!target) return;
-      sweeps.forEach((sweep, i) => (operationOf(target)[1][sweep.parameter] = values[i]));
+      Object.assign(operationOf(target)[1], named(values));
     });
   };
   if (count > MOST) return <p className="text-sm">A sheet has at most {MOST} variants.</p>;
@@ -91,6 +93,21 @@ export function SheetGrid({ step, sweeps, shapeOnly, across, current }: Props) {
               </button>
               <p className="flex items-center justify-between text-xs">
                 {values.map((value) => formatNumber(value)).join(" · ")}
+                <button
+                  type="button"
+                  className="btn btn-ghost btn-xs btn-square ml-auto"
+                  aria-label="Put it into the tray"
+                  title="Put it into the tray, to cross or adopt later"
+                  data-testid={`keep-${i}`}
+                  onClick={() =>
+                    keepFavourite(landscape, {
+                      steps: { [step.id]: { ...operationOf(step)[1], ...named(values) } },
+                      picture: variant.picture,
+                    })
+                  }
+                >
+                  <Star size={12} />
+                </button>
                 <button
                   type="button"
                   className="btn btn-ghost btn-xs"

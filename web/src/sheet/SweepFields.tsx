@@ -1,9 +1,9 @@
-import { labelOf } from "../controls/schema";
 import { COUNTS, type SweepPlan } from "./sweep";
 
 interface Props {
   label: string;
-  numbers: string[];
+  /** Parameters and what they are called. */
+  numbers: [string, string][];
   sweep: SweepPlan | null;
   onChange: (sweep: SweepPlan) => void;
 }
@@ -29,9 +29,9 @@ export function SweepFields({ label, numbers, sweep, onChange }: Props) {
         value={sweep.parameter}
         onChange={(event) => onChange({ ...sweep, parameter: event.target.value })}
       >
-        {numbers.map((name) => (
+        {numbers.map(([name, title]) => (
           <option key={name} value={name}>
-            {labelOf(name)}
+            {title}
           </option>
         ))}
       </select>

@@ -8,8 +8,7 @@ export function DeletedLandscapes() {
   const queries = useQueryClient();
   const { data } = useQuery({
     queryKey: ["landscapes", "deleted"],
-    queryFn: () =>
-      answered(api.GET("/api/landscapes", { params: { query: { deleted: true } } })),
+    queryFn: () => answered(api.GET("/api/landscapes", { params: { query: { deleted: true } } })),
   });
   const bringBack = useMutation({
     mutationFn: (id: string) =>

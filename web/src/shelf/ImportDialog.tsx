@@ -1,4 +1,4 @@
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { toast } from "sonner";
@@ -6,7 +6,7 @@ import { answered, api } from "../api/client";
 import type { Imported, NewLandscape } from "../api/types";
 import { ChoiceField } from "../controls/ChoiceField";
 import { NumberField } from "../controls/NumberField";
-import { formatLength, formatNumber } from "../controls/units";
+import { formatNumber, formatSize } from "../controls/units";
 import { CELL_M, create, nameOf, upload, WHITE_M } from "./importFile";
 
 interface Props {
@@ -65,7 +65,8 @@ function Choices({ file, found, onClose }: Props & { found: Imported }) {
   const [edges, setEdges] = useState("as_they_are");
   const [ground, setGround] = useState(false);
   // Cells that are not square stay so.
-  const shape = found.width_m && found.depth_m ? found.depth_m / found.rows / (found.width_m / found.cols) : 1;
+  const shape =
+    found.width_m && found.depth_m ? found.depth_m / found.rows / (found.width_m / found.cols) : 1;
   const size = { width_m: found.cols * cell, depth_m: found.rows * cell * shape };
   const made: NewLandscape = {
     name: name.trim() || nameOf(file),
@@ -78,7 +79,8 @@ function Choices({ file, found, onClose }: Props & { found: Imported }) {
         lift_m: grey ? 0 : black,
         sinks: edges === "sunk",
         ground,
-        georeference: found.width_m && cell * found.cols === found.width_m ? found.georeference : null,
+        georeference:
+          found.width_m && cell * found.cols === found.width_m ? found.georeference : null,
       },
     },
   };
@@ -125,7 +127,7 @@ function Choices({ file, found, onClose }: Props & { found: Imported }) {
             onCommit={setCell}
           />
           <p className="text-base-content/80 text-xs" data-testid="import-size">
-            {formatLength(size.width_m)} × {formatLength(size.depth_m)}
+            {formatSize(size.width_m, size.depth_m)}
           </p>
           {colour && (
             <ChoiceField
@@ -211,11 +213,11 @@ function Choices({ file, found, onClose }: Props & { found: Imported }) {
 
 /** What would be made. */
 function Preview({ made }: { made: NewLandscape }) {
-  const { data, error, isFetching } = useQuery({
+  const { data, error, isFetching } = useQuery<string>({
     queryKey: ["preview", made.start],
-    placeholderData: (before) => before,
+    placeholderData: keepPreviousData,
     retry: false,
-    queryFn: async ({ signal }) => {
+    queryFn: async ({ signal }): Promise<string> => {
       const picture = await answered(
         api.POST("/api/preview.png", { body: made, parseAs: "blob", signal }),
       );
@@ -224,9 +226,22 @@ function Preview({ made }: { made: NewLandscape }) {
   });
   return (
     <figure className="bg-base-300 relative grid min-h-40 place-items-center rounded">
-      {data && <img src={data} alt="What would be made" className="w-full rounded" data-testid="import-preview" />}
+      {data && (
+        <img
+          src={data}
+          alt="What would be made"
+          className="w-full rounded"
+          data-testid="import-preview"
+        />
+      )}
       <figcaption className="absolute bottom-1 left-2 text-xs" role="status">
-        {error ? <span className="text-error">{error.message}</span> : isFetching ? "growing …" : ""}
+        {error ? (
+          <span className="text-error">{error.message}</span>
+        ) : isFetching ? (
+          "growing …"
+        ) : (
+          ""
+        )}
       </figcaption>
     </figure>
   );

@@ -5,7 +5,7 @@ import { Link } from "react-router";
 import { toast } from "sonner";
 import { answered, api } from "../api/client";
 import type { ShelfEntry } from "../api/types";
-import { formatLength } from "../controls/units";
+import { formatSize } from "../controls/units";
 import { myName } from "../live/people";
 import { create } from "./importFile";
 
@@ -54,7 +54,7 @@ export function LandscapeRow({ entry }: { entry: ShelfEntry }) {
           <span className="block truncate text-base font-medium">{entry.name}</span>
           <span className="text-base-content/80 flex flex-wrap gap-x-2 text-sm">
             <span>
-              {formatLength(entry.width_m)} × {formatLength(entry.depth_m)} · {entry.steps}{" "}
+              {formatSize(entry.width_m, entry.depth_m)} · {entry.steps}{" "}
               {entry.steps === 1 ? "step" : "steps"}
             </span>
             <time dateTime={entry.updated_at}>{new Date(entry.updated_at).toLocaleString()}</time>

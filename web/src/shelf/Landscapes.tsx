@@ -29,7 +29,9 @@ const KEPT = "order of the shelf";
 export function Landscapes({ landscapes }: { landscapes: ShelfEntry[] }) {
   const [typed, setTyped] = useState("");
   const [tag, setTag] = useState<string | null>(null);
-  const [order, setOrder] = useState<Order>(() => (localStorage.getItem(KEPT) as Order) || "opened");
+  const [order, setOrder] = useState<Order>(
+    () => (localStorage.getItem(KEPT) as Order) || "opened",
+  );
   const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
   const tags = [...new Set(landscapes.flatMap((entry) => entry.tags))].sort();
   const wanted = tags.includes(tag ?? "") ? tag : null;

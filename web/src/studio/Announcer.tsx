@@ -14,7 +14,9 @@ export function Announcer() {
     const back = !first && head.revision < (last.current ?? 0);
     last.current = head.revision;
     if (first) return;
-    setSaid(back ? `Undone. Revision ${head.revision}.` : (head.undo ?? `Revision ${head.revision}.`));
+    setSaid(
+      back ? `Undone. Revision ${head.revision}.` : (head.undo ?? `Revision ${head.revision}.`),
+    );
   }, [head]);
   const complete = now?.header.complete && !now.header.preview;
   return (

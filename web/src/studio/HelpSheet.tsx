@@ -2,7 +2,8 @@ import { RotateCcw } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { callMe, useMyName } from "../live/people";
 import { prefer, usePreferences, type ContrastChoice, type ThemeChoice } from "./preferences";
-import { combinationOf, keysOf, LOCAL_KEYS, SHORTCUTS, spelled, type Shortcut } from "./shortcuts";
+import { combinationOf, spelled } from "./isKey";
+import { keysOf, LOCAL_KEYS, SHORTCUTS, type Shortcut } from "./shortcuts";
 import { changeView, useView } from "./view";
 
 /** The four words one needs, what the artist prefers, and keys. */
@@ -156,7 +157,9 @@ function KeyButton({ shortcut }: { shortcut: Shortcut }) {
     if (!combination) return;
     setAsks(false);
     if (combination === "escape") return;
-    const free = Object.entries(keys).filter(([id, taken]) => taken !== combination && id !== shortcut.id);
+    const free = Object.entries(keys).filter(
+      ([id, taken]) => taken !== combination && id !== shortcut.id,
+    );
     prefer({ keys: { ...Object.fromEntries(free), [shortcut.id]: combination } });
   };
   return (

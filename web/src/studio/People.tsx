@@ -6,7 +6,11 @@ export function People() {
   const people = useSession((state) => state.people);
   if (people.length === 0) return null;
   return (
-    <ul className="flex items-center -space-x-1" aria-label="Others who are here" data-testid="people">
+    <ul
+      className="flex items-center -space-x-1"
+      aria-label="Others who are here"
+      data-testid="people"
+    >
       {people.map(({ id, name }) => (
         <li
           key={id}

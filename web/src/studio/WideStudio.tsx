@@ -99,9 +99,7 @@ function Fold({ part, name, Icon }: FoldProps) {
       <button
         type="button"
         className={`bg-base-300 hover:bg-primary hover:text-primary-content absolute z-10 grid place-items-center rounded opacity-70 hover:opacity-100 focus-visible:opacity-100 ${
-          lying
-            ? "-top-2 right-2 h-4 w-8"
-            : "top-1/2 -left-1.5 h-10 w-4 -translate-y-1/2"
+          lying ? "-top-2 right-2 h-4 w-8" : "top-1/2 -left-1.5 h-10 w-4 -translate-y-1/2"
         }`}
         aria-label={`Fold ${name} away`}
         title={`Fold ${name} away`}
@@ -122,7 +120,9 @@ function Unfold({ part, name, Icon }: FoldProps) {
     <button
       type="button"
       className={`bg-base-200 hover:bg-base-300 border-base-300 flex shrink-0 items-center gap-1 text-xs ${
-        lying ? "border-t px-2 py-0.5" : "w-6 flex-col justify-center border-x py-2 [writing-mode:vertical-rl]"
+        lying
+          ? "border-t px-2 py-0.5"
+          : "w-6 flex-col justify-center border-x py-2 [writing-mode:vertical-rl]"
       }`}
       title={`${name} back`}
       data-testid={`unfold-${part}`}

@@ -1,5 +1,6 @@
 import { useEffect } from "react";
-import { isKey, keysOf, SHORTCUTS } from "./shortcuts";
+import { isKey } from "./isKey";
+import { keysOf, SHORTCUTS } from "./shortcuts";
 
 /** Kinds of fields in which keys write. */
 const WRITES =

@@ -1,6 +1,7 @@
 //! The page draws the land that the core has grown: its own arithmetic, run by itself,
 //! beside the core's.
 
+mod choosing;
 mod contours;
 mod curves;
 mod framing;

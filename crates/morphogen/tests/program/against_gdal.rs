@@ -254,3 +254,36 @@ fn models_that_are_no_heights_are_refused() {
         assert!(!out.exists(), "nothing is written");
     }
 }
+
+/// A coordinate system goes from the file that is read into the one that is written, as GDAL
+/// understands both.
+#[test]
+fn coordinates_survive_a_reading() {
+    let folder = TempDir::new().expect("a folder");
+    let plane = model(folder.path());
+    let slope = folder.path().join("slope.tif");
+    read("slope", &plane, &slope);
+    let about = |file: &Path| -> Value {
+        let text = run("gdalinfo", &["-json", path(file)]);
+        serde_json::from_str(&text).expect("JSON")
+    };
+    let (before, after) = (about(&plane), about(&slope));
+    let system = |about: &Value| {
+        about["coordinateSystem"]["wkt"]
+            .as_str()
+            .expect("a system")
+            .to_owned()
+    };
+    assert!(system(&before).contains("UTM zone 17N"));
+    assert_eq!(system(&after), system(&before));
+    let places = |about: &Value| -> Vec<f64> {
+        let transform = about["geoTransform"].as_array().expect("six numbers");
+        transform
+            .iter()
+            .map(|value| value.as_f64().expect("a number"))
+            .collect()
+    };
+    for (a, b) in places(&after).iter().zip(places(&before)) {
+        assert!((a - b).abs() < 1e-6, "{a} and {b}");
+    }
+}

@@ -16,7 +16,8 @@ type Step = fn(&mut Value);
 /// From version 1 to 2, from 2 to 3 …
 const STEPS: [Step; Recipe::VERSION as usize - 1] = [heights_of_noise];
 
-/// In version 1 the height of noise was what was possible; from 2 on it is what is found.
+/// In version 1 the height of noise was what was possible; from 2 on it is what is found, and
+/// noise is warped a little.
 /// The land stays as it was.
 fn heights_of_noise(document: &mut Value) {
     /// What it was when nothing was said.
@@ -40,6 +41,10 @@ fn heights_of_noise(document: &mut Value) {
         };
         let possible_m = noise.get("height_m").and_then(Value::as_f64);
         let half_m = 0.5 * possible_m.unwrap_or(HEIGHT_M);
+        // It was not warped unless that was said.
+        if noise.get("warp_m").is_none() {
+            noise["warp_m"] = 0.into();
+        }
         if let Some((height_m, offset_m)) = known.as_it_was(half_m) {
             noise["height_m"] = height_m.into();
             noise["offset_m"] = offset_m.into();

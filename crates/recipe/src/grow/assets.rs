@@ -2,7 +2,8 @@
 
 use std::sync::Arc;
 
-use terrain::Grid;
+use terrain::grid::stretch;
+use terrain::{Extent, Frame, Grid};
 
 /// An imported heightfield or picture.
 #[derive(Clone, Debug, PartialEq)]
@@ -38,6 +39,24 @@ impl Image {
             Some(white) => (0.0, white),
             None => self.channels[channel].range(),
         }
+    }
+
+    /// The mean of a channel, from black (0) to white (1).
+    pub fn mean_share(&self, channel: usize) -> f64 {
+        let share = self.share(channel);
+        share.sum() / share.values().len() as f64
+    }
+
+    /// A channel from black (0) to white (255), with at most `cells` along its longer side.
+    pub fn small(&self, channel: usize, cells: usize) -> Grid<u8> {
+        let share = self.share(channel);
+        let extent = Extent {
+            width_m: share.cols() as f64,
+            depth_m: share.rows() as f64,
+        };
+        let cells = cells.min(share.cols().max(share.rows()));
+        let small = stretch(&share, extent, &Frame::with_cells(extent, cells));
+        small.map(|share| (share.clamp(0.0, 1.0) * 255.0).round() as u8)
     }
 
     /// A channel from 0 to 1.

@@ -21,7 +21,7 @@ pub fn example(kind: &str) -> Option<Recipe> {
             { "id": "piece-1", "name": "Crater", "combine": "add", "do": { "primitive": {
                 "form": "crater", "height_m": 500, "width_m": 6000, "depth_m": 6000 } } },
             { "id": "piece-2", "name": "Rubble", "combine": "add", "do": { "noise": {
-                "character": "billow", "height_m": 100, "offset_m": 15, "feature_m": 900 } } },
+                "character": "billow", "height_m": 100, "offset_m": 15, "feature_m": 900, "warp_m": 0 } } },
         ] }));
     }
     let mut steps = Vec::new();
@@ -29,7 +29,7 @@ pub fn example(kind: &str) -> Option<Recipe> {
         steps.push(
             json!({ "id": "base", "name": "Land", "combine": "add", "do": { "noise": {
             "character": "ridged", "height_m": 930, "feature_m": 3600, "octaves": 7,
-            "offset_m": 110, "seed": 4 } } }),
+            "offset_m": 110, "warp_m": 0, "seed": 4 } } }),
         );
     }
     for &before in sheet.example_after {

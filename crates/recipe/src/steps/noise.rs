@@ -48,7 +48,7 @@ pub struct Noise {
     pub footing: f64,
     /// How far places are pushed about before the noise is read, so that
     /// straight forms bend.
-    #[schemars(range(min = 0, max = 100_000), extend("x-unit" = "m", "x-slider" = [0.0, 3000.0]))]
+    #[schemars(range(min = 0, max = 100_000), extend("x-unit" = "m", "x-slider" = [0.0, 3000.0], "x-of-land" = 0.0167))]
     pub warp_m: f64,
     /// How strongly slopes weaken finer layers: flanks turn smooth, flats and
     /// crests keep their detail.
@@ -99,7 +99,7 @@ impl Default for Noise {
             lacunarity: 2.0,
             gain: 0.5,
             footing: 0.7,
-            warp_m: 0.0,
+            warp_m: 200.0,
             slope_damping: 0.0,
             stretch: 1.0,
             bearing_deg: 0.0,

@@ -5,14 +5,17 @@ use axum::body::Bytes;
 use axum::extract::rejection::BytesRejection;
 use axum::extract::{DefaultBodyLimit, State};
 use axum::http::StatusCode;
+use axum::response::Response;
 use formats::Units;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
+use terrain::Cancel;
 use terrain::grid::Georeference;
 use utoipa::{IntoParams, ToSchema};
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 
+use super::presets::lasting;
 use crate::documents::sound_label;
 use crate::error::ApiError;
 use crate::extract::{Path, Query};
@@ -25,6 +28,7 @@ pub(super) fn router() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
         .routes(routes!(import))
         .routes(routes!(show))
+        .routes(routes!(asset_picture))
         .routes(routes!(import_picture))
         .layer(DefaultBodyLimit::max(FILE_BYTES))
 }
@@ -129,6 +133,8 @@ struct ImportedPicture {
     rows: usize,
     /// 1 grey, 2 with alpha, 3 red, green and blue, 4 with alpha.
     channels: usize,
+    /// The mean of each channel, from black (0) to white (1).
+    means: Vec<f64>,
 }
 
 /// Import a picture in grey or colour: PNG, JPEG or TIFF.
@@ -149,6 +155,45 @@ async fn import_picture(
         cols: image.channels[0].cols(),
         rows: image.channels[0].rows(),
         channels: image.channels.len(),
+        means: (0..image.channels.len())
+            .map(|channel| image.mean_share(channel))
+            .collect(),
     };
     Ok((StatusCode::CREATED, Json(imported)))
+}
+
+/// Which channel of a picture is shown.
+#[derive(Deserialize, IntoParams)]
+struct Channel {
+    /// Counted from 0.
+    #[serde(default)]
+    channel: usize,
+}
+
+/// Cells along the longer side of the small picture of a channel.
+const SMALL_CELLS: usize = 160;
+
+/// One channel of an imported file, small, from black to white.
+#[utoipa::path(get, operation_id = "asset_picture", path = "/api/assets/{id}/picture.png",
+    params(("id" = String, Path), Channel), responses((status = OK, body = Vec<u8>, content_type = "image/png")))]
+async fn asset_picture(
+    State(state): State<AppState>,
+    Path(id): Path<String>,
+    Query(Channel { channel }): Query<Channel>,
+) -> Result<Response, ApiError> {
+    let image = state.assets.load(&id).await?;
+    let image = image.filter(|image| channel < image.channels.len());
+    let image = image.ok_or(ApiError::NotFound("channel of an imported file"))?;
+    let draw = move |_: &Cancel| {
+        let mut png = Vec::new();
+        let small = image.small(channel, SMALL_CELLS);
+        formats::write_grey8(&mut png, &small).expect("it fits into memory");
+        Ok(png)
+    };
+    let name = format!("asset-{id}-{channel}");
+    let drawn = state
+        .gallery
+        .get_or_draw(&name, &state.compute, draw)
+        .await?;
+    Ok(lasting(drawn))
 }

@@ -5,11 +5,12 @@ use std::sync::Arc;
 use axum::extract::State;
 use base64::Engine;
 use base64::engine::general_purpose::STANDARD as BASE64;
+use recipe::Recipe;
 use recipe::document::LAND;
 use recipe::grow::Part;
 use recipe::view::{
-    CoreSample, SheetError, Sweep, View, core_sample, flow_lines, shape_only, sheet, study_term,
-    variants,
+    CoreSample, SheetError, Sweep, Variant, View, core_sample, flow_lines, shape_only, sheet,
+    study_term, variants,
 };
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
@@ -37,6 +38,7 @@ pub(super) fn router() -> OpenApiRouter<AppState> {
         .routes(routes!(flow))
         .routes(routes!(term))
         .routes(routes!(make_sheet))
+        .routes(routes!(make_variants))
 }
 
 /// A place, and how closely it is looked at.
@@ -243,7 +245,6 @@ async fn make_sheet(
         );
         return Err(ApiError::BadRequest(reason));
     }
-    let since = std::time::Instant::now();
     let recipe = head_of(&state, id).await?;
     let recipe = match wish.shape_only {
         true => Arc::new(shape_only(&recipe)),
@@ -259,14 +260,67 @@ async fn make_sheet(
         SheetError::Recipe(error) => ApiError::Recipe(error),
         missing @ SheetError::NoParameter { .. } => ApiError::BadRequest(missing.to_string()),
     })?;
-    let assets = state.assets.of(&recipe).await?;
+    drawn(&state, &recipe, variants, wish.cells).await
+}
+
+/// Variants that are not of one parameter.
+#[derive(Deserialize, ToSchema)]
+struct VariantsWish {
+    /// JSON Patch (RFC 6902) of the landscape for each of them.
+    #[schema(value_type = Vec<Vec<Object>>)]
+    variants: Vec<json_patch::Patch>,
+    /// Cells along the longer side of each picture.
+    cells: usize,
+    /// Leave erosion out, which takes far longer than all the rest.
+    shape_only: bool,
+}
+
+/// Grow a sheet of variants of any kind, such as crossings of two.
+#[utoipa::path(post, operation_id = "make_variants", path = "/api/landscapes/{id}/variants", params(("id" = Uuid, Path)),
+    request_body = VariantsWish, responses((status = OK, body = Sheet)))]
+async fn make_variants(
+    State(state): State<AppState>,
+    Path(id): Path<Uuid>,
+    Json(wish): Json<VariantsWish>,
+) -> Result<axum::Json<Sheet>, ApiError> {
+    let count = wish.variants.len();
+    if !(1..=MOST_VARIANTS).contains(&count) {
+        let reason = format!("a sheet has 1 to {MOST_VARIANTS} variants, not {count}");
+        return Err(ApiError::BadRequest(reason));
+    }
+    let head = state.documents.head(id).await?;
+    let head = head.ok_or(ApiError::NotFound("landscape"))?;
+    let mut variants = Vec::with_capacity(count);
+    for patch in &wish.variants {
+        let changed = state.documents.patched(id, &head.document, patch).await?;
+        let recipe = Recipe::from_value(changed)?;
+        variants.push(Variant {
+            values: Vec::new(),
+            recipe: match wish.shape_only {
+                true => shape_only(&recipe),
+                false => recipe,
+            },
+        });
+    }
+    drawn(&state, &head.document.recipe, variants, wish.cells).await
+}
+
+/// The pictures of variants of a recipe.
+async fn drawn(
+    state: &AppState,
+    recipe: &Recipe,
+    variants: Vec<Variant>,
+    cells: usize,
+) -> Result<axum::Json<Sheet>, ApiError> {
+    let since = std::time::Instant::now();
+    let assets = state.assets.of(recipe).await?;
     let grower = state.grower.clone();
-    let view = View::of_land(wish.cells.clamp(16, MOST_CELLS));
+    let view = View::of_land(cells.clamp(16, MOST_CELLS));
     let entries = state
         .compute
         .run(Class::Study, move |cancel| {
             let pictures = sheet(&grower, &variants, &assets, &view, Run::until(cancel))?;
-            let entry = |(variant, colour): (recipe::view::Variant, _)| {
+            let entry = |(variant, colour): (Variant, _)| {
                 let mut png = Vec::new();
                 formats::write_rgb8(&mut png, &colour).expect("a small picture fits into memory");
                 SheetEntry {

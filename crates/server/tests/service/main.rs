@@ -12,5 +12,6 @@ mod outages;
 mod silence;
 mod storage;
 mod studies;
+mod studio;
 mod support;
 mod viewer;

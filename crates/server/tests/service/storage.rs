@@ -206,6 +206,67 @@ async fn a_database_of_before_is_brought_up_to_date() {
     );
 }
 
+/// Patches of today do not fit documents of an older format: the first edit of one is kept
+/// whole, and going back and forth over it loses nothing.
+#[tokio::test(flavor = "multi_thread")]
+async fn edits_of_an_older_format_are_kept_whole() {
+    let service = Service::start().await;
+    let id = service
+        .make("Old", json!({ "flat": { "width_m": 900, "depth_m": 900 } }))
+        .await;
+    let old = r#"{ "version": 1, "name": "Old", "extent": { "width_m": 900, "depth_m": 900 },
+        "strands": [{ "name": "land", "steps": [{ "id": "a", "name": "Hills", "combine": "add",
+            "do": { "noise": { "height_m": 600.0, "offset_m": 10.0 } } }] }] }"#;
+    let older = format!(
+        "update landscapes set document = '{old}' where id = '{id}';
+         update revisions set snapshot = '{old}', format = 1 where landscape = '{id}'"
+    );
+    let mut connection = connected(&service).await;
+    connection
+        .execute(sqlx::raw_sql(sqlx::AssertSqlSafe(older)))
+        .await
+        .expect("made older");
+    let service = service.restarted().await;
+    const HILLS: &str = "/strands/0/steps/0/do/noise/height_m";
+    let height = async |service: &Service| {
+        let recipe = service.head(&id).await["recipe"].clone();
+        assert_eq!(recipe["version"], recipe::Recipe::VERSION);
+        recipe
+            .pointer(HILLS)
+            .and_then(Value::as_f64)
+            .expect("metres")
+    };
+    let go = async |service: &Service, action: &str| {
+        let path = format!("/api/landscapes/{id}/{action}");
+        let gone = service.post(&path, &json!({})).await;
+        assert_eq!(gone.status(), StatusCode::OK);
+    };
+    let first = height(&service).await;
+    assert!(
+        (200.0..300.0).contains(&first),
+        "{first} m of what was 600 possible ones"
+    );
+    // Edits after the old one, on either side of an undo, each read anew.
+    service.set(&id, HILLS, json!(123.0)).await;
+    service.set(&id, "/sea_level_m", json!(4.0)).await;
+    let service = service.restarted().await;
+    assert_eq!(height(&service).await, 123.0);
+    go(&service, "undo").await;
+    go(&service, "undo").await;
+    assert_eq!(height(&service).await, first);
+    service.set(&id, "/sea_level_m", json!(7.0)).await;
+    let service = service.restarted().await;
+    assert_eq!(height(&service).await, first);
+    assert_eq!(service.head(&id).await["recipe"]["sea_level_m"], 7.0);
+    for (revision, metres) in [(1, first), (2, 123.0), (3, 123.0), (4, first)] {
+        let back = json!({ "revision": revision });
+        service
+            .post(&format!("/api/landscapes/{id}/return"), &back)
+            .await;
+        assert_eq!(height(&service).await, metres, "revision {revision}");
+    }
+}
+
 /// One that cannot be read shows as such, and hides no other.
 #[tokio::test(flavor = "multi_thread")]
 async fn a_damaged_landscape_hides_no_other() {

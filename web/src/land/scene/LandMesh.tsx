@@ -26,7 +26,10 @@ type Props = { picture: Picture } & Omit<React.ComponentProps<"mesh">, "geometry
 export function LandMesh({ picture, ...events }: Props) {
   const exaggeration = useView((view) => view.exaggeration);
   const invalidate = useThree((state) => state.invalidate);
-  const plain = useView((view) => view.greyForm || view.trace !== null);
+  const plain = useView(
+    ({ greyForm, trace, maskAlone, watched }) =>
+      greyForm || trace !== null || (maskAlone && watched !== null),
+  );
   const ids = useMemo(() => picture.header.covers.map((cover) => cover.id), [picture]);
   const details = useDetails(ids);
   const reliefs = plain ? NO_RELIEFS : (details?.reliefs ?? NO_RELIEFS);

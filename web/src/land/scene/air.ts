@@ -8,7 +8,10 @@ const DENSITY = 0.34;
 
 /** Where the sun stands and how thick the air is, for the shaders. */
 export function useAir() {
-  const haze = useView((view) => (view.haze ? view.hazeAmount : 0));
+  // A mask in grey is looked at for what it says.
+  const haze = useView(({ haze, hazeAmount, maskAlone, watched }) =>
+    haze && !(maskAlone && watched) ? hazeAmount : 0,
+  );
   const sun = useRecipe()?.sun;
   const bearing = ((sun?.bearing_deg ?? 315) * Math.PI) / 180;
   const altitude = ((sun?.altitude_deg ?? 40) * Math.PI) / 180;

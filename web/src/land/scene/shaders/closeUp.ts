@@ -111,11 +111,26 @@ void groundHere(vec3 n, float far, out vec3 colour, out vec3 facing, out float o
   uvec4 nw = madeOf(base), ne = madeOf(base + ivec2(1, 0));
   uvec4 sw = madeOf(base + ivec2(0, 1)), se = madeOf(base + ivec2(1, 1));
   vec4 part = vec4((1.0 - t.x) * (1.0 - t.y), t.x * (1.0 - t.y), (1.0 - t.x) * t.y, t.x * t.y);
-  uvec4 here = t.x < 0.5 ? (t.y < 0.5 ? nw : sw) : (t.y < 0.5 ? ne : se);
-  uint a = here.x;
-  uint b = here.z > 12u ? here.y : nw.x != a ? nw.x : ne.x != a ? ne.x : sw.x != a ? sw.x : se.x;
-  float first = dot(part, vec4(has(nw, a), has(ne, a), has(sw, a), has(se, a)));
-  float second = a == b ? 0.0 : dot(part, vec4(has(nw, b), has(ne, b), has(sw, b), has(se, b)));
+  // Of all that lie around, those that there is most of at this very place: were they those
+  // of the nearest cell, cells would show as squares.
+  uvec4 around[4] = uvec4[4](nw, ne, sw, se);
+  uint a = nw.x, b = nw.x;
+  float first = -1.0, second = -1.0;
+  for (int i = 0; i < 8; i++) {
+    uint k = i < 4 ? around[i].x : around[i - 4].y;
+    if ((k == a && first >= 0.0) || (k == b && second >= 0.0)) continue;
+    float share = dot(part, vec4(has(nw, k), has(ne, k), has(sw, k), has(se, k)));
+    if (share > first) {
+      b = a;
+      second = first;
+      a = k;
+      first = share;
+    } else if (share > second) {
+      b = k;
+      second = share;
+    }
+  }
+  second = max(second, 0.0);
   float both = max(first + second, 1e-3);
   first /= both;
   second /= both;
@@ -123,9 +138,17 @@ void groundHere(vec3 n, float far, out vec3 colour, out vec3 facing, out float o
   vec3 facingB;
   float openB;
   closeUp(int(a), n, far, seenA, facing, open);
-  closeUp(int(b), n, far, seenB, facingB, openB);
+  // Where there is one alone, that is all.
+  bool alone = second < 0.004;
+  if (alone) {
+    seenB = seenA;
+    facingB = facing;
+    openB = open;
+  } else {
+    closeUp(int(b), n, far, seenB, facingB, openB);
+  }
   // The upper one in the order of the covers lies on the other.
-  float share = second <= 0.0 ? 1.0
+  float share = alone ? 1.0
     : a > b ? heightBlend(first, seenA.a, seenB.a, habit[a].y)
     : 1.0 - heightBlend(second, seenB.a, seenA.a, habit[b].y);
   vec3 blurred = first * colours[a] + second * colours[b];

@@ -81,8 +81,9 @@ float ripple(vec2 p) {
 
 #endif
 
-/** The cut rock of the sides, in beds of uneven thickness. */
-vec3 cutRock() {
+/** The cut sides: rock in beds of uneven thickness, and the water that stands on it. */
+vec3 cutSide(float depth) {
+  if (depth > 0.0 && vPlace.y > (sea - depth) * rise) return vec3(0.03, 0.085, 0.1);
   float h = vPlace.y * metres / 46.0;
   float bed = floor(h + 0.35 * sin(h * 0.9) + 0.25 * sin(h * 2.3 + 1.0));
   return stone * (0.86 + 0.28 * fract(sin(bed * 12.9898) * 43758.5453));
@@ -103,7 +104,7 @@ void main() {
   bool water = depth > 0.0 && vPlace.y <= sea * rise + 1e-6;
 #if QUALITY == 0
   // In a hurry: haze is mixed as it is shown, not as light.
-  vec3 bare = vWall > 0.0 ? sqrt(cutRock()) : painted;
+  vec3 bare = vWall > 0.0 ? sqrt(cutSide(depth)) : painted;
   float thick = haze > 0.0 ? 1.0 - vLost.g : 0.0;
   // Water mirrors the more of the sky the flatter one looks.
   vec3 down = normalize(vPlace - cameraPosition);
@@ -117,7 +118,7 @@ void main() {
   way /= far;
   vec3 n = normalize(vNormal);
   if (vWall > 0.0) {
-    light = cutRock();
+    light = cutSide(depth);
   } else if (water) {
     // Water: what is below, and the sky on it.
     vec2 p = vPlace.xz * metres;
