@@ -33,6 +33,8 @@ impl Browser {
     pub const CONTROL: char = '\u{e009}';
     /// The key Shift.
     pub const SHIFT: char = '\u{e008}';
+    /// The key Alt.
+    pub const ALT: char = '\u{e00a}';
     /// The key Escape.
     pub const ESCAPE: char = '\u{e00c}';
 

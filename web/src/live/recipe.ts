@@ -1,5 +1,8 @@
 import type { Recipe, Step, Strand } from "../api/types";
 import { useSession } from "./session";
+import { operationOf } from "./steps";
+
+export { findStep, operationOf } from "./steps";
 
 /** The strand that ends as the terrain. */
 export const LAND = "land";
@@ -18,19 +21,9 @@ export function landSteps(recipe: Recipe): Step[] {
   return strandOf(recipe, LAND)?.steps ?? [];
 }
 
-export function findStep(recipe: Recipe, id: string) {
-  return recipe.strands.flatMap((strand) => strand.steps).find((step) => step.id === id);
-}
-
 /** The strand that a step belongs to. */
 export function strandWith(recipe: Recipe, id: string): Strand | undefined {
   return recipe.strands.find((strand) => strand.steps.some((step) => step.id === id));
-}
-
-/** The kind of a step and its parameters. */
-export function operationOf(step: Step): [string, Record<string, unknown>] {
-  const [entry] = Object.entries(step.do);
-  return entry ? [entry[0], entry[1] as Record<string, unknown>] : ["", {}];
 }
 
 /** The strand that a step takes in, if it does. */

@@ -1,5 +1,5 @@
 import type { Recipe } from "../api/types";
-import { findStep, operationOf } from "../live/recipe";
+import { findStep, operationOf } from "../live/steps";
 import type { Favourite } from "./favourites";
 
 type Parameters = Record<string, unknown>;

@@ -1,7 +1,9 @@
 import { useEffect } from "react";
 import { Link, useParams } from "react-router";
+import { validate } from "uuid";
 import { LandPane } from "../land/LandPane";
 import { closeSession, openSession, useSession } from "../live/session";
+import { NotHere } from "../shelf/NotHere";
 import { SheetDialog } from "../sheet/SheetDialog";
 import { Announcer } from "./Announcer";
 import { DropTarget } from "./DropTarget";
@@ -18,6 +20,10 @@ import { WideStudio } from "./WideStudio";
 /** One landscape, through all its stages. */
 export function Studio() {
   const { id } = useParams();
+  return id && validate(id) ? <OfLandscape id={id} /> : <NotHere />;
+}
+
+function OfLandscape({ id }: { id: string }) {
   const alone = useView((view) => view.alone);
   const gone = useSession((state) => state.gone);
   const name = useSession((state) => state.head?.recipe.name);
@@ -25,7 +31,6 @@ export function Studio() {
   const unsent = useSession((state) => state.unsent > 0);
   const narrow = useNarrow();
   useEffect(() => {
-    if (!id) return;
     openSession(id);
     openView(id);
     return closeSession;

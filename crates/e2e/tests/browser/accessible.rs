@@ -34,11 +34,33 @@ async fn every_main_view_is_accessible() -> Result<()> {
     browser.find("li a").await?;
     let mut all = Vec::new();
     ensure_accessible(&browser, "shelf", &mut all).await?;
+    browser
+        .click("[aria-label='Rename or tag Hollin Fjord']")
+        .await?;
+    ensure_accessible(&browser, "renaming", &mut all).await?;
+    browser.click(&test_id("new-landscape")).await?;
+    browser.find(&test_id("make-landscape")).await?;
+    ensure_accessible(&browser, "a new landscape", &mut all).await?;
+    browser.press("Cancel").await?;
+    let model = e2e::repository("crates/formats/tests/data/jacksboro.tif");
+    browser.give_file(&test_id("file-picker"), &model).await?;
+    browser.find(&test_id("import-preview")).await?;
+    ensure_accessible(&browser, "an import", &mut all).await?;
     browser.close().await?;
 
     let browser = service.open_demo().await?;
     ensure_accessible(&browser, "form", &mut all).await?;
+    browser.click(&test_id("help")).await?;
+    browser.find(&test_id("my-name")).await?;
+    ensure_accessible(&browser, "help", &mut all).await?;
+    browser.press("Close").await?;
+    browser.click(&test_id("open-landscape")).await?;
+    ensure_accessible(&browser, "the landscape", &mut all).await?;
     browser.click(&test_id("open-massif")).await?;
+    browser.click(&test_id("sheet-massif")).await?;
+    browser.click(&test_id("keep-1")).await?;
+    ensure_accessible(&browser, "a sheet and its tray", &mut all).await?;
+    browser.key(&[], Browser::ESCAPE).await?;
     browser.open_menu("look-menu").await?;
     ensure_accessible(&browser, "an open band, an open menu", &mut all).await?;
     browser.click(&test_id("show-plan")).await?;
@@ -50,6 +72,10 @@ async fn every_main_view_is_accessible() -> Result<()> {
     browser.click(&test_id("stage-ground")).await?;
     browser.click(&test_id("open-snow")).await?;
     ensure_accessible(&browser, "ground", &mut all).await?;
+    browser.click(&test_id("snow.beside")).await?;
+    browser.find(&test_id("masks-differ")).await?;
+    ensure_accessible(&browser, "two masks", &mut all).await?;
+    browser.key(&[], Browser::ESCAPE).await?;
     for bench in ["survey", "moments", "core", "figures"] {
         if bench == "survey" {
             browser.click(&test_id("bench")).await?;
@@ -59,6 +85,16 @@ async fn every_main_view_is_accessible() -> Result<()> {
     }
     browser.click(&test_id("stage-deliver")).await?;
     ensure_accessible(&browser, "deliver", &mut all).await?;
+    // The same in the dark, with much contrast, and on a phone.
+    browser.prefers("prefers-color-scheme", "dark").await?;
+    ensure_accessible(&browser, "deliver in the dark", &mut all).await?;
+    browser.click(&test_id("stage-ground")).await?;
+    ensure_accessible(&browser, "ground in the dark", &mut all).await?;
+    browser.prefers("prefers-contrast", "more").await?;
+    ensure_accessible(&browser, "ground with much contrast", &mut all).await?;
+    browser.resize(390, 800, 1.0).await?;
+    browser.click(&test_id("part-column")).await?;
+    ensure_accessible(&browser, "the column on a phone", &mut all).await?;
     ensure!(all.is_empty(), "{}", all.join("\n"));
     browser.close().await
 }

@@ -20,6 +20,10 @@ async fn an_elevation_model_is_imported_eroded_covered_and_exported() -> Result<
     browser
         .give_file("[data-testid=file-picker]", &elevation_model())
         .await?;
+    // What it is and what it becomes is shown before anything is kept.
+    browser.find(&test_id("import-preview")).await?;
+    browser.click(&test_id("import-ground")).await?;
+    browser.click(&test_id("import-keep")).await?;
     let before = browser.grown().await?;
 
     browser.click(&test_id("add-step")).await?;

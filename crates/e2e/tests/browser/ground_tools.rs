@@ -37,6 +37,7 @@ async fn a_weight_map_comes_in_and_all_maps_go_out() -> Result<()> {
     weights(&file)?;
     browser.click(&test_id("add-ground")).await?;
     browser.give_file(&test_id("import-weights"), &file).await?;
+    browser.click(&test_id("weights-take")).await?;
     browser
         .until(REVISION, |text| text == "kept as revision 2")
         .await?;

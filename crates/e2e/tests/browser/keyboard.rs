@@ -10,6 +10,7 @@ const ARROW_UP: char = '\u{e013}';
 const ARROW_DOWN: char = '\u{e015}';
 const ARROW_RIGHT: char = '\u{e014}';
 const TAB: char = '\u{e004}';
+const ENTER: char = '\u{e007}';
 const REVISION: &str = "[data-testid=kept]";
 
 async fn focus(browser: &Browser, css: &str) -> Result<()> {
@@ -150,5 +151,153 @@ async fn what_has_the_focus_is_seen() -> Result<()> {
     }
     ensure!(unseen.is_empty(), "{seen} are seen, not so {unseen:#?}");
     ensure!(seen > 40, "only {seen} stops");
+    browser.close().await
+}
+
+/// Presses Tab, or Shift and Tab, until what `css` finds has the focus.
+async fn tab_to(browser: &Browser, css: &str) -> Result<()> {
+    browser.find(css).await?;
+    let here = "return document.activeElement?.matches(arguments[0]) ?? false";
+    for _ in 0..120 {
+        if browser.script(here, vec![json!(css)]).await? == true {
+            return Ok(());
+        }
+        browser.key(&[], TAB).await?;
+    }
+    anyhow::bail!("the Tab key never comes to {css}")
+}
+
+async fn types(browser: &Browser, text: &str) -> Result<()> {
+    for key in text.chars() {
+        browser.key(&[], key).await?;
+    }
+    Ok(())
+}
+
+/// From an empty piece of ground to the files of a mountain, without a mouse: choosing,
+/// typing, placing a point on the land, flying, standing, walking, a section, files.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_mountain_from_nothing_to_files_with_keys_alone() -> Result<()> {
+    let service = Service::start("keys_alone").await?;
+    let browser = Browser::open(service.folder()).await?;
+    browser.go(&service.page("/")).await?;
+    browser.find("li a").await?;
+    tab_to(&browser, &test_id("new-landscape")).await?;
+    browser.key(&[], ENTER).await?;
+    tab_to(&browser, "input[name=land]:checked").await?;
+    // The first kind of country is the flat one.
+    let chosen =
+        "return document.querySelector('input[name=land]:checked').closest('label').dataset.testid";
+    for _ in 0..12 {
+        if browser.script(chosen, vec![]).await? == "land-flat" {
+            break;
+        }
+        browser.key(&[], ARROW_RIGHT).await?;
+    }
+    browser.key(&[], ENTER).await?;
+    browser.grown().await?;
+    let mut before = browser.grown().await?;
+
+    // A cone, where the cursor on the land says.
+    browser.key(&[], 'n').await?;
+    browser.find(&test_id("find-kind")).await?;
+    types(&browser, "volcano").await?;
+    browser.key(&[], ENTER).await?;
+    before = browser.grown_since(&before).await?;
+    let added = "return document.activeElement?.dataset.testid ?? ''";
+    ensure!(browser.script(added, vec![]).await? == "open-primitive-1");
+    tab_to(&browser, &test_id("primitive-1.x_m.place")).await?;
+    browser.key(&[], ENTER).await?;
+    browser.key(&[], 'd').await?;
+    for _ in 0..3 {
+        browser.key(&[Browser::SHIFT], ARROW_RIGHT).await?;
+    }
+    browser.key(&[], ENTER).await?;
+    before = browser.grown_since(&before).await?;
+    let value = "return Number(document.querySelector('[data-testid=\"primitive-1.x_m\"]').value)";
+    let x_m = browser.script(value, vec![]).await?.as_f64().unwrap_or(0.0);
+    let middle = "return Number(document.querySelector('[data-testid=\"primitive-1.y_m\"]').value)";
+    let y_m = browser
+        .script(middle, vec![])
+        .await?
+        .as_f64()
+        .unwrap_or(0.0);
+    ensure!(x_m > 1.2 * y_m, "the cone stands at {x_m}, {y_m}");
+
+    // A value is typed.
+    tab_to(&browser, &test_id("primitive-1.height_m")).await?;
+    types(&browser, "1200").await?;
+    browser.key(&[], ENTER).await?;
+    before = browser.grown_since(&before).await?;
+
+    // Flying around, and standing on it.
+    let camera = "return JSON.parse(localStorage.getItem('view of ' + location.pathname.split('/').pop()))?.camera";
+    focus(&browser, "[data-land-keys]").await?;
+    tokio::time::sleep(std::time::Duration::from_millis(600)).await;
+    let flown = browser.script(camera, vec![]).await?;
+    browser.key(&[Browser::ALT], ARROW_RIGHT).await?;
+    browser.key(&[], '+').await?;
+    tokio::time::sleep(std::time::Duration::from_millis(900)).await;
+    ensure!(
+        browser.script(camera, vec![]).await? != flown,
+        "Alt and an arrow do not fly"
+    );
+    tab_to(&browser, &test_id("stand")).await?;
+    browser.key(&[], ENTER).await?;
+    browser.key(&[], 'd').await?;
+    browser.key(&[], ARROW_UP).await?;
+    browser.key(&[], ENTER).await?;
+    let first = browser
+        .until(&test_id("standing"), |text| text.contains("You stand"))
+        .await?;
+    browser.key(&[Browser::SHIFT], ARROW_UP).await?;
+    browser
+        .until(&test_id("standing"), |text| text != first)
+        .await?;
+    tab_to(&browser, &test_id("stand")).await?;
+    browser.key(&[], ENTER).await?;
+    browser.until_gone(&test_id("standing")).await?;
+
+    // A line for the section, drawn on the plan.
+    browser.key(&[], 'v').await?;
+    browser.find(&test_id("plan")).await?;
+    browser.key(&[], 'd').await?;
+    let length = browser.text("[aria-label=Section] header span").await?;
+    browser.key(&[], ' ').await?;
+    for _ in 0..4 {
+        browser.key(&[Browser::SHIFT], ARROW_DOWN).await?;
+    }
+    browser.key(&[], ' ').await?;
+    browser
+        .until("[aria-label=Section] header span", |text| text != length)
+        .await?;
+    let spoken = browser.content(&test_id("cursor-place")).await?;
+    ensure!(
+        spoken.contains("metres east"),
+        "a screen reader hears ‘{spoken}’"
+    );
+
+    // Ground, and files.
+    browser.key(&[], '2').await?;
+    tab_to(&browser, &test_id("add-ground")).await?;
+    browser.key(&[], ENTER).await?;
+    tab_to(&browser, &test_id("lay-grass-and-rock")).await?;
+    browser.key(&[], ENTER).await?;
+    browser.grown_since(&before).await?;
+    browser
+        .until(&test_id("announcer"), |text| {
+            text.contains("Add Grass and rock") || text.contains("Land of")
+        })
+        .await?;
+    browser.key(&[], '3').await?;
+    tab_to(&browser, &test_id("export-cells")).await?;
+    browser.key(&[], '2').await?;
+    tab_to(&browser, &test_id("export-begin")).await?;
+    browser.key(&[], ENTER).await?;
+    tab_to(&browser, &test_id("export-download")).await?;
+    browser.key(&[], ENTER).await?;
+    let archive = service.downloaded("zip").await?;
+    let mut archive = zip::ZipArchive::new(std::fs::File::open(archive)?)?;
+    archive.by_name("height.tif")?;
     browser.close().await
 }

@@ -166,7 +166,7 @@ fn faulty_masks_are_refused_in_words() {
         (
             json!({ "terms": [{ "of": "height", "curve": [[0.5, 0.1], [0.2, 0.3]] }] }),
             json!([]),
-            "curve",
+            "Curve",
         ),
         (
             json!({ "terms": [{ "of": { "painted": { "strokes": [

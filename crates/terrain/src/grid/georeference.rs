@@ -10,18 +10,25 @@
 )]
 pub struct Georeference {
     /// West edge, in units of the coordinate system.
+    #[cfg_attr(feature = "serde", schemars(range(min = -1e9, max = 1e9)))]
     pub west: f64,
     /// South edge.
+    #[cfg_attr(feature = "serde", schemars(range(min = -1e9, max = 1e9)))]
     pub south: f64,
     /// East edge.
+    #[cfg_attr(feature = "serde", schemars(range(min = -1e9, max = 1e9)))]
     pub east: f64,
     /// North edge.
+    #[cfg_attr(feature = "serde", schemars(range(min = -1e9, max = 1e9)))]
     pub north: f64,
     /// The coordinate system: the directory of geo keys of a GeoTIFF (OGC 19-008r4, 7.1).
-    #[cfg_attr(feature = "serde", schemars(length(max = 1_000)))]
+    #[cfg_attr(
+        feature = "serde",
+        schemars(length(max = 1_000), inner(range(min = 0, max = 65_535)))
+    )]
     pub directory: Vec<u16>,
     /// Numbers that the directory refers to.
-    #[cfg_attr(feature = "serde", serde(default), schemars(length(max = 1_000)))]
+    #[cfg_attr(feature = "serde", serde(default), schemars(length(max = 1_000), inner(range(min = -1e300, max = 1e300))))]
     pub doubles: Vec<f64>,
     /// Names that the directory refers to.
     #[cfg_attr(feature = "serde", serde(default), schemars(length(max = 4_000)))]
