@@ -154,12 +154,15 @@ impl Browser {
 
     /// Replaces what a field holds, and presses Enter.
     pub async fn fill(&self, css: &str, text: &str) -> Result<()> {
+        self.write(css, &format!("{text}\u{e007}")).await
+    }
+
+    /// Replaces what a field holds.
+    pub async fn write(&self, css: &str, text: &str) -> Result<()> {
         let field = self.find(css).await?;
         // Typed keys, as a person would: select all, then over it.
         field.click().await?;
-        field
-            .send_keys(&format!("\u{e009}a\u{e009}{text}\u{e007}"))
-            .await?;
+        field.send_keys(&format!("\u{e009}a\u{e009}{text}")).await?;
         Ok(())
     }
 

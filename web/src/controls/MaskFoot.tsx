@@ -29,7 +29,7 @@ export function MaskFoot({ owner, first }: { owner: string; first: Reading }) {
       </p>
       <button
         type="button"
-        className="link link-hover"
+        className="btn btn-ghost btn-xs px-1"
         data-testid={`${owner}.beside`}
         onClick={() => setBeside(true)}
       >

@@ -89,7 +89,7 @@ export function NumberField(props: Props) {
     // As wide as its place allows: where there is little, the slider has a row of its own.
     <div className="@container">
       <label
-        className={`grid grid-cols-[1fr_6.25rem] items-center gap-x-2 [grid-template-areas:'label_number''slider_slider''wrong_wrong'] ${WIDE[props.short ? "short" : "long"]}`}
+        className={`grid grid-cols-[1fr_6.25rem] items-center gap-x-2 gap-y-1 [grid-template-areas:'label_number''slider_slider''wrong_wrong'] ${WIDE[props.short ? "short" : "long"]}`}
         title={hint}
       >
         <span className="truncate text-xs [grid-area:label]">{label}</span>
@@ -110,7 +110,7 @@ export function NumberField(props: Props) {
         />
         <span className="input input-xs flex items-center gap-0.5 px-1 [grid-area:number]">
           <input
-            className="w-full min-w-0 text-right"
+            className="min-h-[24px] w-full min-w-0 text-right"
             aria-label={label}
             data-testid={testId}
             value={typed ?? formatNumber(value)}
@@ -141,7 +141,7 @@ export function NumberField(props: Props) {
           {standard !== undefined && standard !== value && (
             <button
               type="button"
-              className="text-base-content/80 hover:text-primary -mr-1 grid size-6 shrink-0 place-items-center"
+              className="text-base-content/80 hover:text-primary -mr-1 grid size-[24px] shrink-0 place-items-center"
               aria-label={`Reset ${label} to ${formatNumber(standard)}`}
               title={`Reset to ${formatNumber(standard)}`}
               onClick={() => props.onCommit(standard)}

@@ -27,15 +27,19 @@ export function WideStudio() {
             <Panel id="column" defaultSize="26%" minSize="16%" className={SIDE}>
               <Column />
             </Panel>
-            <Fold part="column" name="Column" Icon={ChevronLeft} />
+            <Separator className={`${BAR} w-1`} />
           </>
         )}
-        <Panel id="middle" minSize="30%">
+        <Panel id="middle" minSize="30%" className="relative">
           {stage.delivers ? <DeliverPanel /> : <Middle folded={folded.section} />}
+          {!folded.column && <Fold part="column" name="Column" Icon={ChevronLeft} />}
+          {hasSide && !folded.side && (
+            <Fold part="side" name="Legend and bench" Icon={ChevronRight} />
+          )}
         </Panel>
         {hasSide && !folded.side && (
           <>
-            <Fold part="side" name="Legend and bench" Icon={ChevronRight} />
+            <Separator className={`${BAR} w-1`} />
             <Panel id="side" defaultSize="24%" minSize="15%" className={SIDE}>
               <Group orientation="vertical">
                 {stage.legend && (
@@ -64,12 +68,13 @@ function Middle({ folded }: { folded: boolean }) {
   return (
     <div className="flex h-full flex-col">
       <Group orientation="vertical" className="min-h-0 grow">
-        <Panel id="land" minSize="30%">
+        <Panel id="land" minSize="30%" className="relative">
           <LandPane />
+          {!folded && <Fold part="section" name="Section" Icon={ChevronDown} />}
         </Panel>
         {!folded && (
           <>
-            <Fold part="section" name="Section" Icon={ChevronDown} />
+            <Separator className={`${BAR} h-1`} />
             <Panel id="section" defaultSize="22%" minSize="10%">
               <Section />
             </Panel>
@@ -91,25 +96,25 @@ const set = (part: keyof Folded, away: boolean) => () =>
   changeView({ folded: { ...folds(), [part]: away } });
 const folds = () => useView.getState().folded;
 
-/** The bar beside a part: dragged, or pressed to fold the part away. */
+/** Where the button is that folds a part away: at the edge of the land that is its own. */
+const EDGES: Record<keyof Folded, string> = {
+  column: "top-1/2 left-0 h-12 w-[24px] -translate-y-1/2 rounded-r",
+  side: "top-1/2 right-0 h-12 w-[24px] -translate-y-1/2 rounded-l",
+  section: "bottom-0 left-1/2 h-[24px] w-12 -translate-x-1/2 rounded-t",
+};
+
 function Fold({ part, name, Icon }: FoldProps) {
-  const lying = part === "section";
   return (
-    <Separator className={`${BAR} relative ${lying ? "h-1" : "w-1"}`}>
-      <button
-        type="button"
-        className={`bg-base-300 hover:bg-primary hover:text-primary-content absolute z-10 grid place-items-center rounded opacity-70 hover:opacity-100 focus-visible:opacity-100 ${
-          lying ? "-top-2 right-2 h-4 w-8" : "top-1/2 -left-1.5 h-10 w-4 -translate-y-1/2"
-        }`}
-        aria-label={`Fold ${name} away`}
-        title={`Fold ${name} away`}
-        data-testid={`fold-${part}`}
-        onPointerDown={(event) => event.stopPropagation()}
-        onClick={set(part, true)}
-      >
-        <Icon size={12} />
-      </button>
-    </Separator>
+    <button
+      type="button"
+      className={`bg-base-100/70 hover:bg-primary hover:text-primary-content absolute z-10 grid place-items-center ${EDGES[part]}`}
+      aria-label={`Fold ${name} away`}
+      title={`Fold ${name} away`}
+      data-testid={`fold-${part}`}
+      onClick={set(part, true)}
+    >
+      <Icon size={14} />
+    </button>
   );
 }
 

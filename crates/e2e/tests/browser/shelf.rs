@@ -39,11 +39,14 @@ async fn landscapes_are_found_renamed_tagged_and_brought_back() -> Result<()> {
         .click("[aria-label='Rename or tag Hollin Fjord copy']")
         .await?;
     browser.fill(&test_id("shelf-name"), "Second act").await?;
+    until_listed(&browser, &["Second act", "Hollin Fjord"]).await?;
+    browser
+        .click("[aria-label='Rename or tag Second act']")
+        .await?;
     browser
         .fill(&test_id("shelf-tags"), "series, coast")
         .await?;
-    browser.click(&test_id("shelf-save")).await?;
-    until_listed(&browser, &["Second act", "Hollin Fjord"]).await?;
+    browser.until_gone(&test_id("shelf-tags")).await?;
     browser.fill(&test_id("search-shelf"), "coast").await?;
     until_listed(&browser, &["Second act"]).await?;
     browser

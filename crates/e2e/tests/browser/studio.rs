@@ -232,7 +232,7 @@ async fn what_was_added_is_open_and_has_the_focus() -> Result<()> {
         anyhow::bail!("{found} has the focus, not {wanted}")
     };
     browser.key(&[], 'n').await?;
-    browser.fill(&test_id("find-kind"), "volcano").await?;
+    browser.write(&test_id("find-kind"), "volcano").await?;
     browser.click(&test_id("lay-cut-volcano")).await?;
     kept(&browser, 2).await?;
     let top = "return document.querySelector('[data-testid^=band-]').dataset.testid.slice(5)";
@@ -249,8 +249,6 @@ async fn what_was_added_is_open_and_has_the_focus() -> Result<()> {
     // A word that nothing is called by finds what is meant.
     browser.key(&[], 'n').await?;
     browser.fill(&test_id("find-kind"), "cliff").await?;
-    browser.find(&test_id("add-outcrop")).await?;
-    browser.click(&test_id("add-outcrop")).await?;
     until_focused("open-outcrop-1").await?;
     browser.click(&test_id("stage-ground")).await?;
     browser.click(&test_id("add-ground")).await?;
