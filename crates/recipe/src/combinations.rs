@@ -54,7 +54,7 @@ impl Combination {
 }
 
 /// All combinations, in the order in which they are offered.
-pub const COMBINATIONS: [Combination; 14] = [
+pub const COMBINATIONS: [Combination; 15] = [
     Combination {
         key: "mountain-range",
         title: "Range of mountains",
@@ -84,6 +84,12 @@ pub const COMBINATIONS: [Combination; 14] = [
         title: "Volcano cut by gullies",
         about: "A cone with valleys that run down from its top on all sides.",
         json: include_str!("../combinations/steps/cut-volcano.json"),
+    },
+    Combination {
+        key: "island",
+        title: "Island",
+        about: "High ground that sinks into the sea on all sides, with valleys down to a broken coast.",
+        json: include_str!("../combinations/steps/island.json"),
     },
     Combination {
         key: "canyon-country",

@@ -4,6 +4,7 @@ use serde_json::{Value, json};
 
 use crate::combinations::{COMBINATIONS, COVER_COMBINATIONS, Combination};
 use crate::document::{LandExtent, Recipe};
+use crate::steps::kind_sheets;
 
 /// A kind of country to begin with.
 #[derive(Clone, Copy, Debug)]
@@ -17,7 +18,7 @@ pub struct Land {
 }
 
 /// All of them, in the order in which they are offered.
-pub const LANDS: [Land; 11] = [
+pub const LANDS: [Land; 12] = [
     land("flat", 8_000.0, &[]),
     land("noise", 12_000.0, &[]),
     land(
@@ -26,6 +27,7 @@ pub const LANDS: [Land; 11] = [
         &["grass-and-rock", "scree-below-cliffs", "snow-line"],
     ),
     land("worn-highland", 12_000.0, &["grass-and-rock"]),
+    land("island", 9_000.0, &["grass-and-rock"]),
     land("rolling-hills", 10_000.0, &["grass-and-rock"]),
     land("canyon-country", 12_000.0, &["red-beds"]),
     land("badlands", 4_000.0, &["red-beds"]),
@@ -92,7 +94,7 @@ impl Land {
         const ABOVE_M: f64 = 50.0;
         let longest_m = extent.width_m.max(extent.depth_m);
         match self.made() {
-            Some(made) => above_the_sea(made.document()),
+            Some(made) => above_the_sea(in_the_middle(made.document(), extent)),
             None if self.key == "flat" => (
                 json!([{
                     "id": "ground", "name": "Ground", "combine": "add",
@@ -114,6 +116,31 @@ impl Land {
             ),
         }
     }
+}
+
+/// The steps with what stands in no particular place in the middle of the land.
+fn in_the_middle(mut steps: Value, extent: LandExtent) -> Value {
+    let sheets = kind_sheets();
+    let operations = steps.as_array_mut().into_iter().flatten();
+    for operation in operations.filter_map(|step| step["do"].as_object_mut()) {
+        for (kind, values) in operation {
+            let Some(sheet) = sheets.iter().find(|sheet| sheet.kind == kind) else {
+                continue;
+            };
+            let parameters = sheet.schema["properties"].as_object();
+            for (name, parameter) in parameters.into_iter().flatten() {
+                let middle_m = match parameter["x-place"].as_str() {
+                    Some("x") => 0.5 * extent.width_m,
+                    Some(_) => 0.5 * extent.depth_m,
+                    None => continue,
+                };
+                if values[name] == sheet.defaults[name] {
+                    values[name] = json!(middle_m);
+                }
+            }
+        }
+    }
+    steps
 }
 
 /// The steps with what they begin with lifted, so that all of it is dry; and by how much.

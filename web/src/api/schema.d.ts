@@ -4,2967 +4,890 @@
  */
 
 export interface paths {
-  "/api/assets": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/assets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Import heights: GeoTIFF, PNG, JPEG or ESRI ASCII grid. */
+        post: operations["import_asset"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Import heights: GeoTIFF, PNG, JPEG or ESRI ASCII grid. */
-    post: operations["import_asset"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/assets/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/assets/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What an imported file was called. */
+        get: operations["show_asset"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** What an imported file was called. */
-    get: operations["show_asset"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/assets/{id}/picture.png": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/assets/{id}/picture.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One channel of an imported file, small, from black to white. */
+        get: operations["asset_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** One channel of an imported file, small, from black to white. */
-    get: operations["asset_picture"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/catalogue": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/catalogue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The lists that an editor chooses from. */
+        get: operations["show_catalogue"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The lists that an editor chooses from. */
-    get: operations["show_catalogue"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/combinations": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/combinations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List steps that are often used together. */
+        get: operations["list_combinations"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** List steps that are often used together. */
-    get: operations["list_combinations"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/cover-combinations": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/cover-combinations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List covers that are often used together. */
+        get: operations["list_cover_combinations"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** List covers that are often used together. */
-    get: operations["list_cover_combinations"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/exports/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/exports/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far an export is. */
+        get: operations["show_export"];
+        put?: never;
+        post?: never;
+        /** Stop an export. */
+        delete: operations["stop_export"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** How far an export is. */
-    get: operations["show_export"];
-    put?: never;
-    post?: never;
-    /** Stop an export. */
-    delete: operations["stop_export"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/exports/{id}/file": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/exports/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Fetch the files of an export that is done, as a zip archive. */
+        get: operations["fetch_export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Fetch the files of an export that is done, as a zip archive. */
-    get: operations["fetch_export"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/kinds": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List the kinds of step, with the schemas of their parameters. */
+        get: operations["list_kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** List the kinds of step, with the schemas of their parameters. */
-    get: operations["list_kinds"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/kinds/{kind}/picture.png": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/kinds/{kind}/picture.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture of what a kind of step does. */
+        get: operations["kind_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** A picture of what a kind of step does. */
-    get: operations["kind_picture"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lands": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/lands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List the kinds of country to begin with. */
+        get: operations["list_lands"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** List the kinds of country to begin with. */
-    get: operations["list_lands"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lands/{key}/picture.png": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/lands/{key}/picture.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture of a kind of country. */
+        get: operations["land_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** A picture of a kind of country. */
-    get: operations["land_picture"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/landscapes": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/landscapes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List all landscapes, the one worked on last first. */
+        get: operations["list_landscape"];
+        put?: never;
+        /** Make a landscape. */
+        post: operations["create_landscape"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** List all landscapes, the one worked on last first. */
-    get: operations["list_landscape"];
-    put?: never;
-    /** Make a landscape. */
-    post: operations["create_landscape"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/landscapes/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/landscapes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The current revision of a landscape. */
+        get: operations["show_landscape"];
+        /** Tag a landscape. */
+        put: operations["tag_landscape"];
+        post?: never;
+        /** Delete a landscape; it can be brought back for some time. */
+        delete: operations["delete_landscape"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** The current revision of a landscape. */
-    get: operations["show_landscape"];
-    /** Tag a landscape. */
-    put: operations["tag_landscape"];
-    post?: never;
-    /** Delete a landscape; it can be brought back for some time. */
-    delete: operations["delete_landscape"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/landscapes/{id}/bring-back": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/landscapes/{id}/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring back a landscape that was deleted. */
+        post: operations["bring_landscape_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Bring back a landscape that was deleted. */
-    post: operations["bring_landscape_back"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/landscapes/{id}/bulk": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/landscapes/{id}/bulk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lay a long list of points ready, for an edit that names it; the answer is its name,
+         *     which is the hash of what is in it.
+         */
+        post: operations["lay_bulk_ready"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Lay a long list of points ready, for an edit that names it; the answer is its name,
-     *     which is the hash of what is in it.
-     */
-    post: operations["lay_bulk_ready"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/landscapes/{id}/bulk/{name}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/landscapes/{id}/bulk/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A long list of points of a landscape, by its name. */
+        get: operations["show_bulk"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** A long list of points of a landscape, by its name. */
-    get: operations["show_bulk"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/landscapes/{id}/changes": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/landscapes/{id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What changed from one revision to another, in words. */
+        get: operations["list_changes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** What changed from one revision to another, in words. */
-    get: operations["list_changes"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/landscapes/{id}/core": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/landscapes/{id}/core": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Explain one place: what each step did there, and why the ground is as it is. */
+        get: operations["core_sample"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Explain one place: what each step did there, and why the ground is as it is. */
-    get: operations["core_sample"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/landscapes/{id}/covers/{cover}/detail": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/landscapes/{id}/covers/{cover}/detail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A cover's material close up: the bytes of two square pictures of four bytes
+         *     a texel, one after the other. In the first, red, green and blue say how the
+         *     colour differs from the material's mean, (2 v / 255)² times as much in linear
+         *     light, and the fourth is the height. The second has the surface direction
+         *     east and north, roughness, and how open the texel is to light.
+         */
+        get: operations["cover_detail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * A cover's material close up: the bytes of two square pictures of four bytes
-     *     a texel, one after the other. In the first, red, green and blue say how the
-     *     colour differs from the material's mean, (2 v / 255)² times as much in linear
-     *     light, and the fourth is the height. The second has the surface direction
-     *     east and north, roughness, and how open the texel is to light.
-     */
-    get: operations["cover_detail"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/landscapes/{id}/edits": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/landscapes/{id}/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Change a landscape. */
+        post: operations["edit_landscape"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Change a landscape. */
-    post: operations["edit_landscape"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/landscapes/{id}/exports": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/landscapes/{id}/exports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begin to export a landscape as it is now. */
+        post: operations["begin_export"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Begin to export a landscape as it is now. */
-    post: operations["begin_export"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/landscapes/{id}/flow-lines": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/landscapes/{id}/flow-lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where water runs over the land: lines with their order. */
+        get: operations["flow_lines"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Where water runs over the land: lines with their order. */
-    get: operations["flow_lines"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/landscapes/{id}/mask-file": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/landscapes/{id}/mask-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A mask as a picture: black is 0 and white is 1, linear. */
+        get: operations["mask_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** A mask as a picture: black is 0 and white is 1, linear. */
-    get: operations["mask_file"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/landscapes/{id}/mask.png": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/landscapes/{id}/mask.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A mask from above in grey: white where it is full. */
+        get: operations["mask_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** A mask from above in grey: white where it is full. */
-    get: operations["mask_picture"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/landscapes/{id}/moments": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/landscapes/{id}/moments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List the named moments of a landscape, newest first. */
+        get: operations["list_moments"];
+        put?: never;
+        /** Name a revision. */
+        post: operations["name_moment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** List the named moments of a landscape, newest first. */
-    get: operations["list_moments"];
-    put?: never;
-    /** Name a revision. */
-    post: operations["name_moment"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/landscapes/{id}/moments/{moment}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/landscapes/{id}/moments/{moment}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take the name of a moment away; its revision stays. */
+        delete: operations["forget_moment"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** Take the name of a moment away; its revision stays. */
-    delete: operations["forget_moment"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/landscapes/{id}/picture.png": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/landscapes/{id}/picture.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A small picture of a landscape at one of its revisions. */
+        get: operations["landscape_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** A small picture of a landscape at one of its revisions. */
-    get: operations["landscape_picture"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/landscapes/{id}/redo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/landscapes/{id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring back the edit that was undone last. */
+        post: operations["redo_landscape"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Bring back the edit that was undone last. */
-    post: operations["redo_landscape"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/landscapes/{id}/rename": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/landscapes/{id}/rename": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * The edit of the head that gives a mask or a strand another name wherever it is
+         *     referred to, as JSON Patch; nothing is changed yet.
+         */
+        post: operations["rename_in_landscape"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * The edit of the head that gives a mask or a strand another name wherever it is
-     *     referred to, as JSON Patch; nothing is changed yet.
-     */
-    post: operations["rename_in_landscape"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/landscapes/{id}/return": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/landscapes/{id}/return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Go back to an earlier revision, as an edit that can be undone. */
+        post: operations["return_to_revision"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Go back to an earlier revision, as an edit that can be undone. */
-    post: operations["return_to_revision"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/landscapes/{id}/revisions": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/landscapes/{id}/revisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List the revisions of a landscape, newest first. */
+        get: operations["list_revisions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** List the revisions of a landscape, newest first. */
-    get: operations["list_revisions"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/landscapes/{id}/sheet": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/landscapes/{id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Grow a sheet of variants, small and all under the same light. */
+        post: operations["make_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Grow a sheet of variants, small and all under the same light. */
-    post: operations["make_sheet"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/landscapes/{id}/term": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/landscapes/{id}/term": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Look at what a term of a mask reads: how often its values occur. */
+        get: operations["read_term"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** Look at what a term of a mask reads: how often its values occur. */
-    get: operations["read_term"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/landscapes/{id}/undo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/landscapes/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back the last edit. */
+        post: operations["undo_landscape"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Take back the last edit. */
-    post: operations["undo_landscape"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/landscapes/{id}/variants": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/landscapes/{id}/variants": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Grow a sheet of variants of any kind, such as crossings of two. */
+        post: operations["make_variants"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Grow a sheet of variants of any kind, such as crossings of two. */
-    post: operations["make_variants"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/materials/{name}/picture.png": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/materials/{name}/picture.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A small picture of a material that ships. */
+        get: operations["material_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** A small picture of a material that ships. */
-    get: operations["material_picture"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pictures": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Import a picture in grey or colour: PNG, JPEG or TIFF. */
+        post: operations["import_picture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** Import a picture in grey or colour: PNG, JPEG or TIFF. */
-    post: operations["import_picture"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/presets": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/presets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List the landscapes to begin with. */
+        get: operations["list_presets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** List the landscapes to begin with. */
-    get: operations["list_presets"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/presets/{key}/picture.png": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/presets/{key}/picture.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A picture of a preset. */
+        get: operations["preset_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /** A picture of a preset. */
-    get: operations["preset_picture"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/preview.png": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/preview.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A picture of what would be made; nothing is kept. */
+        post: operations["preview_landscape"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /** A picture of what would be made; nothing is kept. */
-    post: operations["preview_landscape"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    /**
-     * @description Ages go by: high ground rises, rivers cut it, slopes give way, and what was cut
-     *     is laid down in valleys, fans and the sea. One step makes ranges, basins and all
-     *     their valleys of whatever lies below it.
-     */
-    Ages: {
-      /**
-       * Format: double
-       * @description How far the land has aged: 0.3 is young, 1 mature, where rivers and uplift are
-       *     in balance; beyond, nothing rises any more, and 2 is old and worn down.
-       * @default 1
-       */
-      age: number;
-      /**
-       * Format: double
-       * @description How much harder every other bed of rock is: ledges, benches, table mountains;
-       *     0 for rock that lies in no beds.
-       * @default 0
-       */
-      beds: number;
-      /**
-       * Format: double
-       * @description Thickness of a soft and a hard bed together.
-       * @default 120
-       */
-      beds_m: number;
-      /**
-       * @description Where water leaves the land, instead of over its border: along a drawn line, into
-       *     a basin. What it leaves into stays as it is.
-       */
-      course?: components["schemas"]["Mask"] | null;
-      /**
-       * Format: double
-       * @description How steeply the beds dip: a few degrees make scarps with long backs.
-       * @default 0
-       */
-      dip_deg: number;
-      /**
-       * Format: double
-       * @description Compass bearing to which they dip.
-       * @default 120
-       */
-      dips_to_deg: number;
-      /** @description Where the ground is firm: it stays as it is where the mask is full. */
-      hard?: components["schemas"]["Mask"] | null;
-      /**
-       * Format: double
-       * @description Hard rock stands steeply: 0 is clay, 1 sound granite.
-       * @default 0.5
-       */
-      hardness: number;
-      /**
-       * @description Which side water leaves the country over.
-       * @default anywhere
-       */
-      leaves: components["schemas"]["WaterLeaves"];
-      /**
-       * Format: double
-       * @description From the valleys to the tops when mature; 0 keeps what the land has.
-       * @default 0
-       */
-      relief_m: number;
-      /** @description Where the land rises, instead of where it is high. */
-      rises?: components["schemas"]["Mask"] | null;
-      /**
-       * Format: double
-       * @description How readily rivers lay down what they carry: 0 leaves bare valleys, more makes
-       *     fans and broad floors.
-       * @default 0.7
-       */
-      sediment: number;
-      /**
-       * Format: uint32
-       * @description Which of the endless variants.
-       * @default 1
-       */
-      seed: number;
-      /**
-       * Format: double
-       * @description A river begins where so much land drains through.
-       * @default 250000
-       */
-      source_m2: number;
-      /**
-       * Format: double
-       * @description From one small valley to the next: wide makes rounded hills, narrow makes
-       *     gullied slopes.
-       * @default 250
-       */
-      spacing_m: number;
-      /** @description Another strand that rises by its heights: a ridge drawn there becomes a range. */
-      strand?: string;
-      /**
-       * Format: double
-       * @description How much rock and uplift differ from place to place.
-       * @default 1
-       */
-      variety: number;
-    };
-    /** @description What one step changed. */
-    BandMessage: {
-      /** @description Shaded relief of the change: a PNG as a data URL. */
-      relief: string;
-      /**
-       * Format: double
-       * @description Root mean square of the change in height, metres.
-       */
-      rms_m: number;
-      /** @description The step's id. */
-      step: string;
-    };
-    /** @description An export that has begun. */
-    Begun: {
-      /**
-       * Format: uuid
-       * @description Its id.
-       */
-      id: string;
-    };
-    /**
-     * @description Bends heights between two levels: bias makes more high or more low ground,
-     *     gain steepens or flattens the middle (Schlick 1994). Beyond the levels
-     *     nothing changes.
-     */
-    BiasGain: {
-      /**
-       * Format: double
-       * @description Below ½ more low ground, above ½ more high ground.
-       * @default 0.35
-       */
-      bias: number;
-      /**
-       * Format: double
-       * @description Below ½ flats at both ends and a steep middle, above ½ a flat middle.
-       * @default 0.5
-       */
-      gain: number;
-      /**
-       * Format: double
-       * @description … and this one.
-       * @default 1000
-       */
-      high_m: number;
-      /**
-       * Format: double
-       * @description Bends between this level …
-       * @default 0
-       */
-      low_m: number;
-    };
-    /** @description Smooths the land: forms smaller than the radius go. */
-    Blur: {
-      /**
-       * Format: double
-       * @description Forms smaller than this go.
-       * @default 60
-       */
-      radius_m: number;
-    };
-    /** @description Noise that breaks up a mask. */
-    Broken: {
-      /**
-       * Format: float
-       * @description How much of it.
-       */
-      amount: number;
-      /**
-       * Format: double
-       * @description Size of the largest patches.
-       */
-      feature_m: number;
-      /**
-       * Format: uint32
-       * @description Which of the endless variants.
-       */
-      seed: number;
-    };
-    /** @description The lists that an editor chooses from. */
-    Catalogue: {
-      /** @description How covers blend with what is below them. */
-      blends: string[];
-      /** @description How steps combine with what is below them. */
-      combines: string[];
-      /** @description Fields that steps leave for others. */
-      fields: components["schemas"]["Entry"][];
-      /** @description What kinds of step are for, in the order of work. */
-      groups: components["schemas"]["Entry"][];
-      /** @description How readings of a mask join the ones before. */
-      joins: string[];
-      /** @description What can be delivered. */
-      layers: components["schemas"]["Entry"][];
-      /** @description What covers can be made of, imported images apart. */
-      materials: string[];
-      /** @description What masks can read. */
-      readings: components["schemas"]["ReadingKind"][];
-    };
-    /**
-     * @description Cuts off what is below one level or above another, with an edge as soft as
-     *     wanted.
-     */
-    Clip: {
-      /**
-       * Format: double
-       * @description Nothing is higher than this.
-       * @default 2000
-       */
-      high_m: number;
-      /**
-       * Format: double
-       * @description Nothing is lower than this.
-       * @default 0
-       */
-      low_m: number;
-      /**
-       * Format: double
-       * @description Over how much the cut is rounded off.
-       * @default 0
-       */
-      soft_m: number;
-    };
-    /** @description A colour of a gradient and where it is. */
-    ColourStop: {
-      /**
-       * Format: float
-       * @description Where, from 0 to 1.
-       */
-      at: number;
-      /**
-       * Format: color
-       * @description The colour in sRGB, as `#rrggbb`.
-       */
-      colour: string;
-    };
-    /** @description Steps that are often used together. */
-    Combination: {
-      /** @description What it is for. */
-      about: string;
-      /** @description Its name in requests. */
-      key: string;
-      /** @description What steps before it must have left. */
-      needs: string[];
-      /** @description The steps; whoever lays them in gives them ids of their own. */
-      steps: Record<string, never>[];
-      /** @description Its name on screen. */
-      title: string;
-    };
-    /** @description How what a step makes joins what is there already. */
-    Combine:
-      | "replace"
-      | "add"
-      | "subtract"
-      | "multiply"
-      | "highest"
-      | "lowest"
-      | "average"
-      | "screen"
-      | "overlay"
-      | "difference";
-    /** @description How much of a cover is at a place. */
-    CoreGround: {
-      /** @description The cover's id. */
-      cover: string;
-      /**
-       * Format: float
-       * @description Its mask here, 0 to 1.
-       */
-      mask: number;
-      /** @description Its name. */
-      name: string;
-      /**
-       * Format: float
-       * @description Its share of the ground here, 0 to 1.
-       */
-      weight: number;
-    };
-    /**
-     * CoreSample
-     * @description What is known of one place.
-     */
-    CoreSample: {
-      /**
-       * Format: double
-       * @description Side of the cell, metres.
-       */
-      cell_m: number;
-      /** @description The covers, bottom first, and how much of each is here. */
-      ground: components["schemas"]["CoreGround"][];
-      /**
-       * Format: float
-       * @description Height of the land, metres.
-       */
-      height_m: number;
-      /**
-       * Format: float
-       * @description Slope, degrees.
-       */
-      slope_deg: number;
-      /** @description What each step of the land did here, first one first. */
-      steps: components["schemas"]["CoreStep"][];
-      /**
-       * Format: double
-       * @description Metres east of the west edge, at the centre of the cell looked at.
-       */
-      x_m: number;
-      /**
-       * Format: double
-       * @description Metres north of the south edge.
-       */
-      y_m: number;
-    };
-    /** @description What one step did at a place. */
-    CoreStep: {
-      /**
-       * Format: float
-       * @description Metres that it added here.
-       */
-      change_m: number;
-      /**
-       * Format: float
-       * @description Height after it, metres.
-       */
-      height_m: number;
-      /**
-       * @description Where its ground went, over the whole land; none for steps that move
-       *     none.
-       */
-      ledger?: components["schemas"]["LedgerSums"] | null;
-      /**
-       * Format: float
-       * @description Its mask here, 0 to 1; none means everywhere.
-       */
-      mask?: number | null;
-      /** @description Its name. */
-      name: string;
-      /** @description Whether it is on. */
-      on: boolean;
-      /** @description The step's id. */
-      step: string;
-      /** @description What it left here. */
-      traces: components["schemas"]["CoreTrace"][];
-    };
-    /** @description The value of a field that a step has left. */
-    CoreTrace: {
-      /** @description Its name on screen. */
-      title: string;
-      /** @description Its name in a recipe. */
-      trace: string;
-      /** @description The unit of its value; empty for a share. */
-      unit: string;
-      /**
-       * Format: float
-       * @description Its value.
-       */
-      value: number;
-    };
-    /** @description A layer of ground and where it lies. */
-    Cover: {
-      /** @description How its colour lies on what is below. */
-      blend?: components["schemas"]["CoverBlend"];
-      /**
-       * Format: color
-       * @description Its colour in sRGB, as `#rrggbb`.
-       */
-      colour: string;
-      /**
-       * Format: float
-       * @description How far the material's highest stands above its lowest, for maps of
-       *     displacement and of surface directions; 0 leaves it smooth.
-       */
-      displacement_m?: number;
-      /** @description Its own colour by a reading of the land, instead of one all over. */
-      gradient?: components["schemas"]["CoverGradient"] | null;
-      /**
-       * Format: float
-       * @description Over how much of their height two textures go over into one another, so
-       *     that the higher one pokes through; 0 fades one into the other.
-       */
-      height_blend?: number;
-      /** @description Unlike that of any other cover in the recipe; never changes. */
-      id: string;
-      /**
-       * @description Where it lies; everywhere when absent. The lowest cover that is on
-       *     fills what the ones above leave free, whatever its mask.
-       */
-      mask?: components["schemas"]["Mask"] | null;
-      /** @description What it is made of; one plain colour when absent. */
-      material?: components["schemas"]["CoverMaterial"] | null;
-      /**
-       * @description Lighter and darker patches.
-       * @default {
-       *       "amount": 0.15000000596046448,
-       *       "feature_m": 400
-       *     }
-       */
-      mottle: components["schemas"]["Mottle"];
-      /** @description What the artist calls it. */
-      name: string;
-      /**
-       * @description A cover that is off is passed over.
-       * @default true
-       */
-      on: boolean;
-      /**
-       * Format: float
-       * @description How much of it, where its mask is full.
-       */
-      opacity?: number;
-      /** @description Patches of another colour. */
-      patches?: components["schemas"]["TintPatches"] | null;
-      /** @description How the material's texture is laid and what is done to its colour. */
-      texture?: components["schemas"]["Texture"];
-    };
-    /**
-     * @description How a colour lies on the one below: the separable blend modes of W3C
-     *     Compositing and Blending Level 1, section 9.1, on sRGB values as there.
-     */
-    CoverBlend: "normal" | "multiply" | "screen" | "overlay" | "soft_light";
-    /** @description Covers that are often used together. */
-    CoverCombination: {
-      /** @description What it is for. */
-      about: string;
-      /** @description The covers, bottom first; whoever lays them in gives them ids of their own. */
-      covers: Record<string, never>[];
-      /** @description Its name in requests. */
-      key: string;
-      /** @description Its name on screen. */
-      title: string;
-    };
-    /** @description Colours that follow a reading of the land. */
-    CoverGradient: {
-      /**
-       * @description Shifts the colours by noise, so that they do not follow the reading like
-       *     lines on a map.
-       */
-      broken?: components["schemas"]["Broken"] | null;
-      /** @description What is read. */
-      by: components["schemas"]["Reading"];
-      /**
-       * Format: float
-       * @description The reading that has the first colour.
-       */
-      from: number;
-      /** @description The colours. */
-      stops: components["schemas"]["ColourStop"][];
-      /**
-       * Format: float
-       * @description The reading that has the last colour.
-       */
-      to: number;
-    };
-    /** @description What a cover is made of. */
-    CoverMaterial:
-      | {
-          images: components["schemas"]["ImageSet"];
-        }
-      | components["schemas"]["MaterialKind"];
-    /** @description What was made. */
-    Created: {
-      /**
-       * Format: uuid
-       * @description Its id.
-       */
-      id: string;
-    };
-    /**
-     * @description Steep rock crumbles until it stands at a stable angle: faceted faces, scree
-     *     below. Nothing leaves the land.
-     */
-    Crumble: {
-      /**
-       * Format: double
-       * @description How much more steeply the hard beds of rock stand that ages have left below: 0
-       *     takes no notice of them.
-       * @default 0.8
-       */
-      beds: number;
-      /**
-       * Format: uint32
-       * @description How far it goes: steps on the finest grids, more on coarse ones, or until
-       *     everything is at rest.
-       * @default 120
-       */
-      duration: number;
-      /** @description Where rock holds at a steeper angle. */
-      firm?: components["schemas"]["Mask"] | null;
-      /**
-       * Format: double
-       * @description The angle that it holds at there.
-       * @default 70
-       */
-      firm_deg: number;
-      /**
-       * @description What crumbles: each rests at an angle of its own.
-       * @default own_angle
-       */
-      material: components["schemas"]["CrumbleMaterial"];
-      /**
-       * Format: double
-       * @description Cell size of the coarsest grid: how far debris comes to lie.
-       * @default 60
-       */
-      scale_m: number;
-      /**
-       * Format: double
-       * @description 1 for plane faces with edges between them, 0 rounds all that is steep.
-       * @default 0.4
-       */
-      sharpness: number;
-      /**
-       * Format: double
-       * @description The stable angle, unless the material says so; scree rests at 30 to 40
-       *     degrees.
-       * @default 35
-       */
-      talus_deg: number;
-    };
-    /**
-     * @description What crumbles, by the angle at which it comes to rest. Dry and loose;
-     *     middling values of engineers' handbooks, from memory.
-     */
-    CrumbleMaterial: "own_angle" | "sand" | "gravel" | "broken_rock" | "soil" | "clay";
-    /** @description Which way a bend is measured. */
-    CurvatureBend: "mean" | "profile" | "plan";
-    /**
-     * @description Bends heights along a curve: flat valley floors, steep walls, plateaus.
-     *     The curve goes smoothly through its points and never swings beyond them.
-     *     Heights outside the first and last point keep their distance to them.
-     */
-    Curve: {
-      /**
-       * @description Height before and after, from low to high.
-       * @default [
-       *       {
-       *         "before_m": 0,
-       *         "after_m": 0
-       *       },
-       *       {
-       *         "before_m": 500,
-       *         "after_m": 500
-       *       },
-       *       {
-       *         "before_m": 1000,
-       *         "after_m": 1000
-       *       }
-       *     ]
-       */
-      points: components["schemas"]["CurvePoint"][];
-    };
-    /** @description What one height becomes. */
-    CurvePoint: {
-      /**
-       * Format: float
-       * @description The same place after.
-       */
-      after_m: number;
-      /**
-       * Format: float
-       * @description A height before.
-       */
-      before_m: number;
-    };
-    /**
-     * @description Keeps the land inside a drawn outline and lets it sink outside, with an
-     *     edge broken up by noise.
-     */
-    Cut: {
-      /**
-       * Format: double
-       * @description What the land sinks to.
-       * @default -60
-       */
-      level_m: number;
-      /**
-       * @description Keep what is outside, and let the inside sink.
-       * @default false
-       */
-      outside: boolean;
-      /**
-       * @description The outline's corners, in order.
-       * @default [
-       *       {
-       *         "x_m": 1500,
-       *         "y_m": 1500
-       *       },
-       *       {
-       *         "x_m": 6500,
-       *         "y_m": 1200
-       *       },
-       *       {
-       *         "x_m": 7000,
-       *         "y_m": 5000
-       *       },
-       *       {
-       *         "x_m": 4200,
-       *         "y_m": 6800
-       *       },
-       *       {
-       *         "x_m": 1200,
-       *         "y_m": 5600
-       *       }
-       *     ]
-       */
-      points: components["schemas"]["OutlinePoint"][];
-      /**
-       * Format: double
-       * @description Size of the largest bays and headlands.
-       * @default 1600
-       */
-      ragged_feature_m: number;
-      /**
-       * Format: double
-       * @description How far the outline is moved in and out.
-       * @default 500
-       */
-      ragged_m: number;
-      /**
-       * Format: uint32
-       * @description Which of the endless edges.
-       * @default 1
-       */
-      seed: number;
-      /**
-       * Format: double
-       * @description Over what distance the land sinks, inwards from the outline.
-       * @default 600
-       */
-      width_m: number;
-    };
-    /** @description How the land has changed. */
-    DifferenceHeader: {
-      /**
-       * Format: float
-       * @description The change farthest from zero, metres.
-       */
-      most_m: number;
-      /**
-       * Format: double
-       * @description Root mean square of the change, metres.
-       */
-      rms_m: number;
-      /**
-       * Format: float
-       * @description The change that has the full colour, metres.
-       */
-      scale_m: number;
-    };
-    /**
-     * @description Moves the surface by a texture: what is lighter than mid-grey rises, what
-     *     is darker sinks. Along the normal, rock detail stands out from a cliff and
-     *     is not stretched down it; where the surface folds over itself a heightfield
-     *     keeps the highest part.
-     */
-    Displace: {
-      /**
-       * Farthest
-       * Format: double
-       * @description Farthest that the surface moves, up or down.
-       * @default 40
-       */
-      amount_m: number;
-      /**
-       * @description The imported file.
-       * @default
-       */
-      asset: string;
-      /**
-       * @description How layers join.
-       * @default ridged
-       */
-      character: components["schemas"]["NoiseCharacter"];
-      /**
-       * @description Which way the surface moves.
-       * @default normal
-       */
-      direction: components["schemas"]["DisplaceDirection"];
-      /**
-       * Format: double
-       * @description Size of the largest forms, or of one repeat of an image or a strand.
-       * @default 300
-       */
-      feature_m: number;
-      /**
-       * @description Mirror every other repeat.
-       * @default false
-       */
-      mirror: boolean;
-      /**
-       * Format: double
-       * @description How many layers.
-       * @default 6
-       */
-      octaves: number;
-      /**
-       * Format: double
-       * @description Share of a repeat over which opposite edges are blended.
-       * @default 0.1
-       */
-      seamless: number;
-      /**
-       * Format: uint32
-       * @description Which of the endless variants.
-       * @default 1
-       */
-      seed: number;
-      /**
-       * @description The strand.
-       * @default
-       */
-      strand: string;
-      /**
-       * @description The texture.
-       * @default noise
-       */
-      texture: components["schemas"]["DisplaceTexture"];
-      /**
-       * Format: double
-       * @description How far the texture has changed over time.
-       * @default 0
-       */
-      time: number;
-      /**
-       * Format: double
-       * @description Turned clockwise.
-       * @default 0
-       */
-      turn_deg: number;
-      /**
-       * Format: double
-       * @description Size of those swings.
-       * @default 2000
-       */
-      wander_feature_m: number;
-      /**
-       * Format: double
-       * @description How far places are pushed about, so that repeats do not show.
-       * @default 0
-       */
-      wander_m: number;
-      /**
-       * Format: double
-       * @description The value of white in the file: 255 for 8 bits, 65535 for 16.
-       * @default 255
-       */
-      white: number;
-    };
-    /** @description Which way a surface moves. */
-    DisplaceDirection: "vertical" | "normal";
-    /** @description What moves the surface. */
-    DisplaceTexture: "noise" | "cells" | "image" | "strand";
-    /** @description Pushes the land to and fro along one direction, as wind and ice do. */
-    Drift: {
-      /**
-       * Format: double
-       * @description The direction of the push.
-       * @default 90
-       */
-      bearing_deg: number;
-      /**
-       * Format: double
-       * @description The farthest push.
-       * @default 300
-       */
-      distance_m: number;
-      /**
-       * Format: double
-       * @description Size of the largest swings.
-       * @default 1500
-       */
-      feature_m: number;
-      /**
-       * Format: double
-       * @description Layers of ever finer swings.
-       * @default 3
-       */
-      octaves: number;
-      /**
-       * Format: uint32
-       * @description Which of the endless variants.
-       * @default 1
-       */
-      seed: number;
-    };
-    /**
-     * @description Eases only the foot of a shape, so that it sits in the land and does not
-     *     stand on it: slopes begin gently at a level and go over into the flank.
-     */
-    EaseFoot: {
-      /**
-       * Format: double
-       * @description The level that the foot comes from.
-       * @default 0
-       */
-      level_m: number;
-      /**
-       * Format: double
-       * @description How far up it is eased.
-       * @default 150
-       */
-      reach_m: number;
-    };
-    /** @description One edit. */
-    Edit: {
-      /** @description Who makes it, as far as they say. */
-      author?: string;
-      /**
-       * Format: int64
-       * @description The revision that it changes; refused when there is a newer one.
-       */
-      base: number;
-      /** @description What the artist did, for the undo menu; told from what changes when absent. */
-      label?: string;
-      /**
-       * Format: uuid
-       * @description A number of the sender's own, by which the edit is known: sent again with the
-       *     same one, it is not made twice.
-       */
-      mark?: string | null;
-      /**
-       * @description JSON Patch (RFC 6902). In the place of a list of points may stand the name of
-       *     one that the landscape has, or that was laid ready.
-       */
-      patch: Record<string, never>[];
-    };
-    /** @description Something with a name in a recipe or a request, and one on screen. */
-    Entry: {
-      /** @description Its name in a recipe or a request. */
-      name: string;
-      /** @description Its name on screen. */
-      title: string;
-    };
-    /**
-     * @description What became of an export.
-     * @enum {string}
-     */
-    ExportState: "queued" | "running" | "done" | "failed" | "stopped" | "expired";
-    /** @description What became of an export. */
-    ExportStatus: {
-      /** @description What went wrong. */
-      message?: string | null;
-      /**
-       * Format: float
-       * @description How far it is, 0 to 1.
-       */
-      share: number;
-      /** @description What became of it. */
-      state: components["schemas"]["ExportState"];
-    };
-    /** @description Lets the land sink towards the border, with a coast broken up by noise. */
-    FallOff: {
-      /**
-       * Format: double
-       * @description What the land sinks to.
-       * @default -60
-       */
-      level_m: number;
-      /**
-       * @description Which borders the land sinks towards.
-       * @default frame
-       */
-      outline: components["schemas"]["FallOffOutline"];
-      /**
-       * Format: double
-       * @description Size of the largest bays and headlands.
-       * @default 2000
-       */
-      ragged_feature_m: number;
-      /**
-       * Format: double
-       * @description How deep bays cut in. Without any the coast looks artificial.
-       * @default 1200
-       */
-      ragged_m: number;
-      /**
-       * Format: uint32
-       * @description Which of the endless coasts.
-       * @default 1
-       */
-      seed: number;
-      /**
-       * Format: double
-       * @description Over what distance it sinks.
-       * @default 1200
-       */
-      width_m: number;
-    };
-    /** @description Which borders the land sinks towards. */
-    FallOffOutline: "frame" | "west_east" | "north_south" | "oval";
-    /** @description Something that is likely not meant. */
-    FindingMessage: {
-      /** @description What was found. */
-      finding: string;
-      fix?: components["schemas"]["FixMessage"] | null;
-      /** @description What was looked for, one word. */
-      rule: string;
-      /** @description The step that it is about. */
-      step?: string | null;
-      /** @description Why it matters. */
-      why: string;
-    };
-    /** @description What is done to the ground as a whole, once its covers lie. */
-    Finish: {
-      /** @description Darkens what is shut in. */
-      hollows?: components["schemas"]["Hollows"] | null;
-      /** @description Wets the ground near water. */
-      shore?: components["schemas"]["Shore"] | null;
-      /** @description Colours that water carries downhill. */
-      washes?: components["schemas"]["Wash"][];
-    };
-    /** @description An edit that takes care of a finding. */
-    FixMessage: {
-      /** @description What it does, for a button. */
-      label: string;
-      /** @description JSON Patch (RFC 6902) of the recipe. */
-      patch: Record<string, never>[];
-    };
-    /**
-     * @description Levels what is gentle already and leaves what is steep: valley floors and
-     *     terraces become clean, with a soft transition.
-     */
-    Flatten: {
-      /**
-       * Format: double
-       * @description Forms smaller than this go.
-       * @default 60
-       */
-      radius_m: number;
-      /**
-       * Format: double
-       * @description Ground up to this slope is levelled in full.
-       * @default 5
-       */
-      slope_deg: number;
-      /**
-       * Format: double
-       * @description Over how many degrees more it is levelled less and less.
-       * @default 5
-       */
-      soft_deg: number;
-    };
-    /** @description A line along which water runs. */
-    FlowLine: {
-      /**
-       * Format: int32
-       * @description Its order after Strahler: 1 has no tributaries.
-       */
-      order: number;
-      /** @description Metres east and north, downstream. */
-      points: number[][];
-    };
-    /** @description What a viewer says. */
-    FromViewer:
-      | (components["schemas"]["Look"] & {
-          /** @enum {string} */
-          type: "look";
-        })
-      | {
-          /**
-           * Format: int64
-           * @description The revision that it changes.
-           */
-          base: number;
-          /** @description JSON Patch (RFC 6902). */
-          patch: Record<string, never>[];
-          /** @enum {string} */
-          type: "preview";
-        }
-      | {
-          /** @enum {string} */
-          type: "preview_end";
-        }
-      | {
-          /** @enum {string} */
-          type: "before";
-        }
-      | {
-          /** @enum {string} */
-          type: "whole";
-        }
-      | {
-          /** @enum {string} */
-          type: "stop";
-        }
-      | {
-          /** @description The place they look at, metres east and north. */
-          at?: number[] | null;
-          /** @description What they call themselves; may be empty. */
-          name: string;
-          /** @enum {string} */
-          type: "here";
-        };
-    /**
-     * @description Where a land lies on earth: kept as the file that it came from says it, so that files that
-     *     are made of it lie in the same place for other programs.
-     */
-    Georeference: {
-      /**
-       * @description Names that the directory refers to.
-       * @default
-       */
-      ascii: string;
-      /** @description The coordinate system: the directory of geo keys of a GeoTIFF (OGC 19-008r4, 7.1). */
-      directory: number[];
-      /**
-       * @description Numbers that the directory refers to.
-       * @default []
-       */
-      doubles: number[];
-      /**
-       * Format: double
-       * @description East edge.
-       */
-      east: number;
-      /**
-       * Format: double
-       * @description North edge.
-       */
-      north: number;
-      /**
-       * Format: double
-       * @description South edge.
-       */
-      south: number;
-      /**
-       * Format: double
-       * @description West edge, in units of the coordinate system.
-       */
-      west: number;
-    };
-    /**
-     * @description Raises or lowers the whole land so that its lowest point is at a given
-     *     level. The lowest point is looked for on a grid of 256 cells, whatever the
-     *     resolution asked for, so that the land stands equally high at any; finer
-     *     detail may go a little below.
-     */
-    GroundAtZero: {
-      /**
-       * Format: double
-       * @description Where the lowest point comes to.
-       * @default 0
-       */
-      level_m: number;
-    };
-    /** @description The current revision of a landscape. */
-    Head: {
-      /** @description Who made it, as far as they said: whose edit undo would take back. */
-      author: string;
-      /**
-       * Format: uuid
-       * @description How the edit that made it was marked.
-       */
-      mark?: string | null;
-      /**
-       * Format: int64
-       * @description The revision before it.
-       */
-      parent?: number | null;
-      /** @description The document. */
-      recipe: components["schemas"]["Recipe"];
-      /** @description What redo would bring back. */
-      redo?: string | null;
-      /**
-       * Format: int64
-       * @description Its number; those of a landscape are counted from 1.
-       */
-      revision: number;
-      /** @description What undo would take back. */
-      undo?: string | null;
-      /**
-       * Format: int64
-       * @description Counts the moves of the head, undo and redo included: of two heads the one
-       *     with the higher count is the newer.
-       */
-      version: number;
-    };
-    /** @description How the head of a landscape moved. */
-    HeadMove: {
-      /** @description Who made the revision, as far as they said: whose edit undo would take back. */
-      author: string;
-      /**
-       * Format: int64
-       * @description The revision that it was at.
-       */
-      base: number;
-      /**
-       * Format: uuid
-       * @description How the edit that it is was marked.
-       */
-      mark?: string | null;
-      /**
-       * Format: int64
-       * @description The revision before that one.
-       */
-      parent?: number | null;
-      /** @description JSON Patch (RFC 6902) of the document, from the one to the other. */
-      patch: Record<string, never>[];
-      /** @description What redo would bring back. */
-      redo?: string | null;
-      /**
-       * Format: int64
-       * @description The one that it is at now.
-       */
-      revision: number;
-      /** @description What undo would take back. */
-      undo?: string | null;
-      /**
-       * Format: int64
-       * @description Counts the moves of the head. Whoever is not at the one before looks at the
-       *     whole.
-       */
-      version: number;
-    };
-    /**
-     * @description Heights from an image or elevation model: over the whole land, or cropped,
-     *     placed and turned. Values are taken as they stand in the file, never
-     *     through a display gamma.
-     */
-    Heightfield: {
-      /**
-       * @description The imported file.
-       * @default
-       */
-      asset: string;
-      /**
-       * @description What is beyond its edge.
-       * @default nothing
-       */
-      beyond: components["schemas"]["HeightfieldBeyond"];
-      /**
-       * Format: uint32
-       * @description Which channel of a picture in colour: 0 red, 1 green, 2 blue.
-       * @default 0
-       */
-      channel: number;
-      /**
-       * Format: double
-       * @description Share cut off at the east.
-       * @default 0
-       */
-      crop_east: number;
-      /**
-       * Format: double
-       * @description Share cut off at the north.
-       * @default 0
-       */
-      crop_north: number;
-      /**
-       * Format: double
-       * @description Share cut off at the south.
-       * @default 0
-       */
-      crop_south: number;
-      /**
-       * Format: double
-       * @description Share cut off at the west.
-       * @default 0
-       */
-      crop_west: number;
-      /**
-       * Format: double
-       * @description From top to bottom.
-       * @default 4000
-       */
-      depth_m: number;
-      /**
-       * @description Over the whole land, or in a place of its own.
-       * @default whole_land
-       */
-      fit: components["schemas"]["HeightfieldFit"];
-      /**
-       * Format: double
-       * @description Raises or lowers all of it.
-       * @default 0
-       */
-      lift_m: number;
-      /**
-       * @description Put the file's lowest value at zero first.
-       * @default false
-       */
-      on_the_floor: boolean;
-      /**
-       * Format: double
-       * @description Metres for each unit in the file: 1 for elevation models in metres.
-       * @default 1
-       */
-      scale: number;
-      /**
-       * Format: double
-       * @description Turned clockwise.
-       * @default 0
-       */
-      turn_deg: number;
-      /**
-       * Format: double
-       * @description From side to side.
-       * @default 4000
-       */
-      width_m: number;
-      /**
-       * Format: double
-       * @description Centre, from the west edge.
-       * @default 4000
-       */
-      x_m: number;
-      /**
-       * Format: double
-       * @description Centre, from the south edge.
-       * @default 4000
-       */
-      y_m: number;
-    };
-    /** @description What is beyond the edge of an image. */
-    HeightfieldBeyond: "nothing" | "edge" | "repeat" | "mirror";
-    /** @description Over the whole land, or in a place of its own. */
-    HeightfieldFit: "whole_land" | "placed";
-    /** @description Darkens what is shut in. */
-    Hollows: {
-      /**
-       * Format: float
-       * @description How much.
-       */
-      amount: number;
-      /**
-       * Format: double
-       * @description How far land counts.
-       */
-      reach_m: number;
-    };
-    /**
-     * @description Imported maps of one material, by the ids of their files. All of them show
-     *     the same square, which tiles; the ones that are absent follow from the others.
-     */
-    ImageSet: {
-      /** @description Colour, sRGB. */
-      albedo?: string;
-      /** @description Height. */
-      height?: string;
-      /** @description Surface directions, green towards the top of the picture. */
-      normal?: string;
-      /** @description How open each place is to light. */
-      occlusion?: string;
-      /** @description Roughness. */
-      roughness?: string;
-    };
-    /** @description Where a pattern comes from. */
-    ImageSource: "image" | "strand";
-    /** @description An imported heightfield. */
-    Imported: {
-      /** @description 1 grey, 2 with alpha, 3 red, green and blue, 4 with alpha. */
-      channels: number;
-      /** @description Columns. */
-      cols: number;
-      /**
-       * Format: double
-       * @description From south to north, metres, when the file says.
-       */
-      depth_m?: number | null;
-      /** @description The name of its format. */
-      format: string;
-      /** @description That place, as recipes keep it. */
-      georeference?: Record<string, never> | null;
-      /**
-       * Format: float
-       * @description Highest value in the file.
-       */
-      high: number;
-      /** @description Its id, by which recipes name it. */
-      id: string;
-      /**
-       * Format: float
-       * @description Lowest value in the file.
-       */
-      low: number;
-      /** @description What the coordinate system is called that it lies in on earth, when it says. */
-      place?: string | null;
-      /** @description Rows. */
-      rows: number;
-      /**
-       * Format: int32
-       * @description The value of white, when the file is a picture and not in metres.
-       */
-      white?: number | null;
-      /**
-       * Format: double
-       * @description From west to east, metres, when the file says.
-       */
-      width_m?: number | null;
-    };
-    /** @description An imported file. */
-    ImportedFile: {
-      /** @description The name that it came with. */
-      name: string;
-    };
-    /** @description An imported picture. */
-    ImportedPicture: {
-      /** @description 1 grey, 2 with alpha, 3 red, green and blue, 4 with alpha. */
-      channels: number;
-      /** @description Columns. */
-      cols: number;
-      /** @description Its id, by which recipes name it. */
-      id: string;
-      /** @description The mean of each channel, from black (0) to white (1). */
-      means: number[];
-      /** @description Rows. */
-      rows: number;
-    };
-    /** @description Turns the land upside down about a level: valleys become ridges. */
-    Invert: {
-      /**
-       * Format: double
-       * @description What stands at this level stays.
-       * @default 300
-       */
-      about_m: number;
-    };
-    /** @description How a term joins the ones before it. */
-    Joined: "multiply" | "add" | "subtract" | "highest" | "lowest" | "screen";
-    /** @description A kind of step. */
-    Kind: {
-      /** @description Other words for it, so that a search finds it. */
-      also_called: string[];
-      /** @description How it usually joins what is there already. */
-      combine: string;
-      /** @description Parameters to begin with. */
-      defaults: Record<string, never>;
-      /** @description What it is for: `make`, `detail`, `bound`, `move`, `values`, `erode`. */
-      group: string;
-      /** @description Whether there is a picture of what it does. */
-      has_picture: boolean;
-      /** @description Its name in a recipe. */
-      kind: string;
-      /** @description What it cannot begin without: `file`, `strand` or `strand_or_file`. */
-      needs?: string | null;
-      /** @description Parameters to begin with when it takes in another strand. */
-      on_strand: Record<string, never>;
-      /** @description What it leaves for others, by name. */
-      products: string[];
-      /** @description JSON Schema of the parameters. */
-      schema: Record<string, never>;
-      /** @description Its name on screen. */
-      title: string;
-    };
-    /** @description A kind of country to begin with. */
-    LandEntry: {
-      /** @description What it is like. */
-      about: string;
-      /** @description Its name in requests. */
-      key: string;
-      /**
-       * Format: double
-       * @description The side of a piece that shows it well, metres.
-       */
-      side_m: number;
-      /** @description Its name on screen. */
-      title: string;
-    };
-    /** @description Size of the land in metres. */
-    LandExtent: {
-      /**
-       * Format: double
-       * @description From south to north.
-       */
-      depth_m: number;
-      /**
-       * Format: double
-       * @description From west to east.
-       */
-      width_m: number;
-    };
-    /** @description Where the ground of one step has gone. */
-    LedgerLine: {
-      /**
-       * Format: double
-       * @description Brought in from outside, m³.
-       */
-      added_m3: number;
-      /**
-       * Format: double
-       * @description Carried over the border, m³.
-       */
-      carried_off_m3: number;
-      /**
-       * Format: double
-       * @description Laid down, m³.
-       */
-      dropped_m3: number;
-      /**
-       * Format: double
-       * @description What is missing or too much, as a share of what was worn.
-       */
-      error: number;
-      /**
-       * Format: double
-       * @description Ground that was raised from below.
-       */
-      risen_m3: number;
-      /** @description The step's id. */
-      step: string;
-      /**
-       * Format: double
-       * @description Worn away, m³.
-       */
-      worn_m3: number;
-    };
-    /** @description Where the ground of a step went, over the whole land, m³. */
-    LedgerSums: {
-      /**
-       * Format: double
-       * @description Brought in from outside: sediment, snow.
-       */
-      added_m3: number;
-      /**
-       * Format: double
-       * @description What left over the border.
-       */
-      carried_off_m3: number;
-      /**
-       * Format: double
-       * @description Ground laid down.
-       */
-      dropped_m3: number;
-      /**
-       * Format: double
-       * @description What is missing or too much, as a share of what was worn or added.
-       */
-      error: number;
-      /**
-       * Format: double
-       * @description Ground that was raised from below.
-       */
-      risen_m3: number;
-      /**
-       * Format: double
-       * @description Ground worn.
-       */
-      worn_m3: number;
-    };
-    /** @description How a viewer looks at the land. */
-    Look: {
-      /**
-       * Format: int64
-       * @description A revision to compare with.
-       */
-      against?: number | null;
-      /**
-       * Format: int64
-       * @description A revision that is looked at instead of the head.
-       */
-      at?: number | null;
-      /** @description Cells along the longer side. */
-      cells: number;
-      /**
-       * @description Cells along the longer side once all else is shown and nothing changes;
-       *     `cells` when fewer.
-       */
-      cells_at_rest?: number;
-      /** @description Only the form, in one grey. */
-      relief?: boolean;
-      /** @description A step that is looked at alone. */
-      solo?: string | null;
-      /** @description The strand that is looked at; the land when absent. */
-      strand?: string | null;
-      /**
-       * @description What steps left behind, instead of the ground: `change` for wear and
-       *     deposit together, or the name of a trace.
-       */
-      trace?: string | null;
-      /** @description The step or cover whose mask is shown. */
-      watched?: string | null;
-    };
-    /**
-     * @description Where something takes effect: terms, joined one after the other.
-     *
-     *     Readings are always of the land as it is at that step, so a mask cannot
-     *     be stale.
-     */
-    Mask: {
-      /**
-       * Format: double
-       * @description Blurred over this much, so that its edge does not show.
-       */
-      blur_m?: number;
-      /** @description Breaks holes into it by noise. */
-      breakup?: components["schemas"]["Broken"] | null;
-      /**
-       * Format: float
-       * @description Raises or lowers all values.
-       */
-      brightness?: number;
-      /**
-       * Format: float
-       * @description Pushes values apart around the middle: 1 leaves them.
-       */
-      contrast?: number;
-      /**
-       * Format: double
-       * @description Grown by this much on all sides, or shrunk.
-       */
-      grow_m?: number;
-      /** @description Tears its soft edges by noise. */
-      ragged?: components["schemas"]["Broken"] | null;
-      /** @description The terms, first one first; none means everywhere. */
-      terms: components["schemas"]["Term"][];
-    };
-    /** @description A kind of ground that ships with the program. */
-    MaterialKind:
-      | "granite"
-      | "slate"
-      | "limestone"
-      | "scree"
-      | "gravel"
-      | "sand"
-      | "soil"
-      | "dry_grass"
-      | "lush_grass"
-      | "moss"
-      | "old_snow"
-      | "fresh_snow"
-      | "wet_silt";
-    /**
-     * @description Which moment a picture shows.
-     * @enum {string}
-     */
-    Moment: "now" | "before" | "against";
-    /** @description Lighter and darker patches in a cover. */
-    Mottle: {
-      /**
-       * Format: float
-       * @description How much lighter and darker, as a share.
-       */
-      amount: number;
-      /**
-       * Format: double
-       * @description Size of the largest patches.
-       */
-      feature_m: number;
-    };
-    /**
-     * @description A mask with a name, to be used in many places. Wherever it is used it is
-     *     taken of the land as it is there.
-     */
-    NamedMask: {
-      /** @description What it says. */
-      mask: components["schemas"]["Mask"];
-      /** @description The name that readings know it by. */
-      name: string;
-    };
-    /** @description A revision with a name. */
-    NamedMoment: {
-      /**
-       * Format: date-time
-       * @description When it was named.
-       */
-      created_at: string;
-      /**
-       * Format: uuid
-       * @description Its id.
-       */
-      id: string;
-      /** @description Its name. */
-      name: string;
-      /**
-       * Format: int64
-       * @description The revision.
-       */
-      revision: number;
-    };
-    /**
-     * @description What has a name that others refer to.
-     * @enum {string}
-     */
-    NameOf: "mask" | "strand";
-    /** @description What to export. */
-    NewExport: {
-      /** @description Cells along the longer side. */
-      cells: number;
-      /** @description Names of layers; all when empty. */
-      layers?: string[];
-      /**
-       * @description Cells along each side of a tile, to cut maps into tiles that meet
-       *     exactly; one file a map when absent.
-       */
-      tile?: number | null;
-    };
-    /** @description What to make a landscape from. */
-    NewLandscape: {
-      /** @description What it is called. */
-      name: string;
-      /** @description What it begins with. */
-      start: components["schemas"]["Start"];
-    };
-    /** @description A name for a revision. */
-    NewMoment: {
-      /** @description Its name. */
-      name: string;
-      /**
-       * Format: int64
-       * @description The revision.
-       */
-      revision: number;
-    };
-    /** @description Large forms first, then finer and finer ones on top. */
-    Noise: {
-      /**
-       * @description What each layer is made of.
-       * @default gradient
-       */
-      basis: components["schemas"]["NoiseBasis"];
-      /**
-       * Format: double
-       * @description The direction that forms are stretched in.
-       * @default 0
-       */
-      bearing_deg: number;
-      /**
-       * @description How that distance is measured.
-       * @default straight
-       */
-      cell_distance: components["schemas"]["NoiseCellDistance"];
-      /**
-       * @description Which distance to the strewn points is taken.
-       * @default nearest
-       */
-      cell_feature: components["schemas"]["NoiseCellFeature"];
-      /**
-       * @description How layers join.
-       * @default fractal
-       */
-      character: components["schemas"]["NoiseCharacter"];
-      /**
-       * @description Upside down: domes instead of pits, creases instead of ridges.
-       * @default false
-       */
-      complement: boolean;
-      /**
-       * Format: double
-       * @description Size of the largest forms.
-       * @default 3000
-       */
-      feature_m: number;
-      /**
-       * Format: double
-       * @description How much ground there is for finer layers to stand on: low values keep
-       *     detail to the heights.
-       * @default 0.7
-       */
-      footing: number;
-      /**
-       * Format: double
-       * @description How strong each layer is, as a share of the one before.
-       * @default 0.5
-       */
-      gain: number;
-      /**
-       * Format: double
-       * @description From the low places to the high ones: one in a hundred is lower, one higher. Rolling
-       *     noise goes half of it down and half of it up, all others stand on the ground.
-       * @default 300
-       */
-      height_m: number;
-      /**
-       * Format: double
-       * @description How many times finer each layer is than the one before.
-       * @default 2
-       */
-      lacunarity: number;
-      /**
-       * Format: double
-       * @description How many layers. Ones too fine for the grid fade out by themselves.
-       * @default 8
-       */
-      octaves: number;
-      /**
-       * Format: double
-       * @description Raises or lowers all of it.
-       * @default 0
-       */
-      offset_m: number;
-      /**
-       * Format: uint32
-       * @description Which of the endless variants.
-       * @default 1
-       */
-      seed: number;
-      /**
-       * Format: double
-       * @description How strongly slopes weaken finer layers: flanks turn smooth, flats and
-       *     crests keep their detail.
-       * @default 0
-       */
-      slope_damping: number;
-      /**
-       * Format: double
-       * @description How many times longer forms are in one direction than across it.
-       * @default 1
-       */
-      stretch: number;
-      /**
-       * Format: double
-       * @description How far the noise has changed over time; every whole number is
-       *     another noise, and the way between them is smooth.
-       * @default 0
-       */
-      time: number;
-      /**
-       * Format: double
-       * @description How far places are pushed about before the noise is read, so that
-       *     straight forms bend.
-       * @default 200
-       */
-      warp_m: number;
-    };
-    /** @description What each layer is made of. */
-    NoiseBasis: "gradient" | "value" | "simplex" | "cellular";
-    /** @description How a distance is measured. */
-    NoiseCellDistance: "straight" | "along_axes" | "longer_axis";
-    /** @description Which distance to the strewn points is taken. */
-    NoiseCellFeature: "nearest" | "second" | "border";
-    /** @description How layers of noise join. */
-    NoiseCharacter: "fractal" | "ridged" | "billow" | "hybrid" | "heterogeneous";
-    /** @description A kind of step with its parameters. */
-    Operation:
-      | {
-          noise: components["schemas"]["Noise"];
-        }
-      | {
-          primitive: components["schemas"]["Primitive"];
-        }
-      | {
-          heightfield: components["schemas"]["Heightfield"];
-        }
-      | {
-          tiles: components["schemas"]["Tiles"];
-        }
-      | {
-          take_in: components["schemas"]["TakeIn"];
-        }
-      | {
-          strew: components["schemas"]["Strew"];
-        }
-      | {
-          displace: components["schemas"]["Displace"];
-        }
-      | {
-          outcrop: components["schemas"]["Outcrop"];
-        }
-      | {
-          fall_off: components["schemas"]["FallOff"];
-        }
-      | {
-          cut: components["schemas"]["Cut"];
-        }
-      | {
-          warp: components["schemas"]["Warp"];
-        }
-      | {
-          swirl: components["schemas"]["Swirl"];
-        }
-      | {
-          drift: components["schemas"]["Drift"];
-        }
-      | {
-          pull: components["schemas"]["Pull"];
-        }
-      | {
-          twirl: components["schemas"]["Twirl"];
-        }
-      | {
-          rescale: components["schemas"]["Rescale"];
-        }
-      | {
-          clip: components["schemas"]["Clip"];
-        }
-      | {
-          ground_at_zero: components["schemas"]["GroundAtZero"];
-        }
-      | {
-          invert: components["schemas"]["Invert"];
-        }
-      | {
-          curve: components["schemas"]["Curve"];
-        }
-      | {
-          bias_gain: components["schemas"]["BiasGain"];
-        }
-      | {
-          terraces: components["schemas"]["Terraces"];
-        }
-      | {
-          ease_foot: components["schemas"]["EaseFoot"];
-        }
-      | {
-          blur: components["schemas"]["Blur"];
-        }
-      | {
-          sharpen: components["schemas"]["Sharpen"];
-        }
-      | {
-          ages: components["schemas"]["Ages"];
-        }
-      | {
-          water: components["schemas"]["Water"];
-        }
-      | {
-          rivers: components["schemas"]["Rivers"];
-        }
-      | {
-          river_beds: components["schemas"]["RiverBeds"];
-        }
-      | {
-          crumble: components["schemas"]["Crumble"];
-        }
-      | {
-          settle: components["schemas"]["Settle"];
-        }
-      | {
-          flatten: components["schemas"]["Flatten"];
-        }
-      | {
-          snow: components["schemas"]["Snow"];
-        };
-    /**
-     * @description Lays strongly distorted rock into the land as cliffs, with their foot
-     *     blended in. Leaves a trace of where they are, so that later steps can spare
-     *     them.
-     */
-    Outcrop: {
-      /**
-       * Format: double
-       * @description How strongly their outline is distorted.
-       * @default 0.6
-       */
-      distortion: number;
-      /**
-       * Format: double
-       * @description Size of the largest outcrops.
-       * @default 900
-       */
-      feature_m: number;
-      /**
-       * Format: double
-       * @description How high they stand above the land.
-       * @default 120
-       */
-      height_m: number;
-      /**
-       * Format: double
-       * @description Height of the ledges in their walls.
-       * @default 0.4
-       */
-      ledges: number;
-      /**
-       * Format: uint32
-       * @description Which of the endless variants.
-       * @default 1
-       */
-      seed: number;
-      /**
-       * Format: double
-       * @description Share of the land that they take, about.
-       * @default 0.2
-       */
-      share: number;
-      /**
-       * Format: double
-       * @description How upright their walls are.
-       * @default 0.7
-       */
-      steepness: number;
-    };
-    /** @description A corner of an outline. */
-    OutlinePoint: {
-      /**
-       * Format: double
-       * @description From the west edge.
-       */
-      x_m: number;
-      /**
-       * Format: double
-       * @description From the south edge.
-       */
-      y_m: number;
-    };
-    /** @description Somebody who looks at a landscape. */
-    Person: {
-      /** @description The place they look at, metres east and north. */
-      at?: number[] | null;
-      /**
-       * Format: uuid
-       * @description Unlike that of any other viewer.
-       */
-      id: string;
-      /** @description What they call themselves; may be empty. */
-      name: string;
-    };
-    /** @description The header of a picture. */
-    PictureHeader: {
-      /** @description Cells along each side of a block of the plane `bounds`. */
-      block: number;
-      /** @description Most bytes that may be kept. */
-      cache_budget: number;
-      /** @description Bytes of results that are kept. */
-      cache_bytes: number;
-      /**
-       * Format: double
-       * @description Side of a cell, metres.
-       */
-      cell_m: number;
-      /** @description Columns. */
-      cols: number;
-      /** @description Whether it has all the cells asked for. */
-      complete: boolean;
-      /** @description Covers that are on, bottom first; `ground` counts them from 0. */
-      covers: components["schemas"]["Share"][];
-      difference?: components["schemas"]["DifferenceHeader"] | null;
-      /** @description How often heights occur, from the lowest to the highest. */
-      height_counts: number[];
-      /**
-       * Format: float
-       * @description Highest height, metres.
-       */
-      high_m: number;
-      /** @description Ledgers of the steps that move ground. */
-      ledgers: components["schemas"]["LedgerLine"][];
-      /**
-       * Format: float
-       * @description Lowest height, metres.
-       */
-      low_m: number;
-      /**
-       * Format: double
-       * @description Mean height, metres.
-       */
-      mean_m: number;
-      /** @description Which moment it shows. */
-      moment: components["schemas"]["Moment"];
-      /**
-       * Format: double
-       * @description North edge, metres north of the origin.
-       */
-      north_m: number;
-      /** @description Where the planes are. */
-      planes: components["schemas"]["Plane"][];
-      /** @description Whether it shows an unfinished edit. */
-      preview: boolean;
-      /**
-       * Format: int64
-       * @description The revision shown, or the one that the unfinished edit changes.
-       */
-      revision: number;
-      /** @description Rows. */
-      rows: number;
-      /**
-       * Format: double
-       * @description Height of the sea, metres.
-       */
-      sea_level_m: number;
-      /** @description How often slopes occur, from 0° to 90°. */
-      slope_counts: number[];
-      /**
-       * Format: double
-       * @description Milliseconds from the wish to this picture.
-       */
-      took_ms: number;
-      /** @description The step or cover whose mask the plane `mask` is. */
-      watched?: string | null;
-    };
-    /** @description Where one plane is in the message. */
-    Plane: {
-      /** @description Number of bytes. */
-      bytes: number;
-      /**
-       * @description `heights` (f32, metres), `bounds` (2 × f32, metres: the lowest and the highest of
-       *     each block of cells), `slope` (u8, half degrees), `ground` (u8,
-       *     index of the strongest cover), `second` (u8, of the next), `second_share`
-       *     (u8, what that one has of both, 255 is all), `colour` (3 × u8, sRGB), `sunlit` (u8, 255 is full
-       *     sun straight on), `mask` (u8, 255 is 1),
-       *     `difference` (3 × u8, sRGB).
-       */
-      name: string;
-      /** @description First byte, counted from the end of the header. */
-      offset: number;
-    };
-    /** @description A landscape to begin with. */
-    PresetEntry: {
-      /** @description What kind of country it is. */
-      about: string;
-      /** @description Whether it is an example of one job, and not a whole piece of country. */
-      example: boolean;
-      /** @description Its name in requests. */
-      key: string;
-      /** @description Its name on screen. */
-      title: string;
-    };
-    /**
-     * @description A cone, dome, ridge, crater or plateau, or a gradient: placed, scaled,
-     *     turned, repeated.
-     */
-    Primitive: {
-      /**
-       * Format: double
-       * @description How far the bowl goes below the ground, as a share of the height.
-       * @default 0.6
-       */
-      bowl: number;
-      /**
-       * Format: double
-       * @description From front to back.
-       * @default 4000
-       */
-      depth_m: number;
-      /**
-       * @description Which shape.
-       * @default cone
-       */
-      form: components["schemas"]["PrimitiveForm"];
-      /**
-       * Format: double
-       * @description From the foot to the top.
-       * @default 600
-       */
-      height_m: number;
-      /**
-       * @description Straight flanks, or ones that are level at both ends.
-       * @default smooth
-       */
-      profile: components["schemas"]["PrimitiveProfile"];
-      /**
-       * Format: double
-       * @description Distance from copy to copy; 0 for a single one.
-       * @default 0
-       */
-      repeat_m: number;
-      /**
-       * @description High where it would be low.
-       * @default false
-       */
-      reversed: boolean;
-      /**
-       * Format: double
-       * @description Share of the half width that is flat on top.
-       * @default 0.6
-       */
-      top: number;
-      /**
-       * Format: double
-       * @description Turned clockwise.
-       * @default 0
-       */
-      turn_deg: number;
-      /**
-       * Format: double
-       * @description From side to side.
-       * @default 4000
-       */
-      width_m: number;
-      /**
-       * Format: double
-       * @description Centre, from the west edge.
-       * @default 4000
-       */
-      x_m: number;
-      /**
-       * Format: double
-       * @description Centre, from the south edge.
-       * @default 4000
-       */
-      y_m: number;
-    };
-    /** @description Which shape. */
-    PrimitiveForm:
-      "cone" | "dome" | "ridge" | "crater" | "plateau" | "linear_gradient" | "radial_gradient";
-    /** @description How a flank goes. */
-    PrimitiveProfile: "straight" | "smooth";
-    /** @description A problem document (RFC 9457). */
-    Problem: {
-      /** @description What happened, for people. */
-      detail: string;
-      /**
-       * Format: double
-       * @description The nearest value that would be allowed there.
-       */
-      fits?: number | null;
-      /** @description JSON Pointer to the faulty value in the recipe. */
-      pointer?: string | null;
-      /**
-       * Format: int32
-       * @description The HTTP status.
-       */
-      status: number;
-      /** @description What kind of problem, in short. */
-      title: string;
-    };
-    /** @description What a step left, by its name. */
-    Product:
-      | "strewn"
-      | "outcrop"
-      | "wear"
-      | "deposit"
-      | "rock"
-      | "flow"
-      | "depth"
-      | "suspended"
-      | "drainage"
-      | "snow";
-    /** @description Pulls the land towards a point, or pushes it away. */
-    Pull: {
-      /**
-       * Format: double
-       * @description Nothing beyond this moves.
-       * @default 3000
-       */
-      radius_m: number;
-      /**
-       * Format: double
-       * @description How strongly: above 0 towards the point, below 0 away from it.
-       * @default 0.5
-       */
-      share: number;
-      /**
-       * Format: double
-       * @description The point, from the west edge.
-       * @default 4000
-       */
-      x_m: number;
-      /**
-       * Format: double
-       * @description The point, from the south edge.
-       * @default 4000
-       */
-      y_m: number;
-    };
-    /** @description A measure taken of the land as it is where a mask is used. */
-    Reading:
-      | "height"
-      | "slope"
-      | {
-          facing: {
+    schemas: {
+        /**
+         * @description Ages go by: high ground rises, rivers cut it, slopes give way, and what was cut
+         *     is laid down in valleys, fans and the sea. One step makes ranges, basins and all
+         *     their valleys of whatever lies below it.
+         */
+        Ages: {
             /**
              * Format: double
-             * @description The compass bearing.
+             * @description How far the land has aged: 0.3 is young, 1 mature, where rivers and uplift are
+             *     in balance; beyond, nothing rises any more, and 2 is old and worn down.
+             * @default 1
              */
-            bearing_deg: number;
-          };
-        }
-      | {
-          curvature: {
-            /** @description Which way it is measured. */
-            bend: components["schemas"]["CurvatureBend"];
+            age: number;
             /**
              * Format: double
-             * @description Forms smaller than this are smoothed away first.
+             * @description How much harder every other bed of rock is: ledges, benches, table mountains;
+             *     0 for rock that lies in no beds.
+             * @default 0
              */
-            scale_m: number;
-          };
-        }
-      | {
-          position: {
+            beds: number;
             /**
              * Format: double
-             * @description How far around.
+             * @description Thickness of a soft and a hard bed together.
+             * @default 120
              */
-            scale_m: number;
-          };
-        }
-      | {
-          roughness: {
+            beds_m: number;
+            /**
+             * @description Where water leaves the land, instead of over its border: along a drawn line, into
+             *     a basin. What it leaves into stays as it is.
+             */
+            course?: components["schemas"]["Mask"] | null;
             /**
              * Format: double
-             * @description On which scale.
+             * @description How steeply the beds dip: a few degrees make scarps with long backs.
+             * @default 0
              */
-            scale_m: number;
-          };
-        }
-      | {
-          occlusion: {
+            dip_deg: number;
             /**
              * Format: double
-             * @description How far land counts.
+             * @description Compass bearing to which they dip.
+             * @default 120
              */
-            reach_m: number;
-          };
-        }
-      | {
-          sunlight: {
+            dips_to_deg: number;
+            /** @description Where the ground is firm: it stays as it is where the mask is full. */
+            hard?: components["schemas"]["Mask"] | null;
             /**
              * Format: double
-             * @description Its height above the horizon.
+             * @description Hard rock stands steeply: 0 is clay, 1 sound granite.
+             * @default 0.5
              */
-            altitude_deg: number;
+            hardness: number;
+            /**
+             * @description Which side water leaves the country over.
+             * @default anywhere
+             */
+            leaves: components["schemas"]["WaterLeaves"];
             /**
              * Format: double
-             * @description Bearing of the sun.
+             * @description From the valleys to the tops when mature; 0 keeps what the land has.
+             * @default 0
              */
-            bearing_deg: number;
-          };
-        }
-      | {
-          sun_day: {
+            relief_m: number;
+            /** @description Where the land rises, instead of where it is high. */
+            rises?: components["schemas"]["Mask"] | null;
+            /**
+             * Format: double
+             * @description How readily rivers lay down what they carry: 0 leaves bare valleys, more makes
+             *     fans and broad floors.
+             * @default 0.7
+             */
+            sediment: number;
             /**
              * Format: uint32
-             * @description Day of the year: 172 is midsummer in the north, 355 midwinter.
+             * @description Which of the endless variants.
+             * @default 1
              */
-            day: number;
+            seed: number;
             /**
              * Format: double
-             * @description Degrees north of the equator.
+             * @description A river begins where so much land drains through.
+             * @default 250000
              */
-            latitude_deg: number;
-          };
-        }
-      | "area"
-      | "wetness"
-      | "water"
-      | {
-          near: {
-            /** @description The mask's name. */
-            mask: string;
-          };
-        }
-      | "east"
-      | "north"
-      | {
-          point: {
+            source_m2: number;
             /**
              * Format: double
-             * @description Metres east.
+             * @description From one small valley to the next: wide makes rounded hills, narrow makes
+             *     gullied slopes.
+             * @default 250
              */
-            x_m: number;
+            spacing_m: number;
+            /** @description Another strand that rises by its heights: a ridge drawn there becomes a range. */
+            strand?: string;
             /**
              * Format: double
-             * @description Metres north.
+             * @description How much rock and uplift differ from place to place.
+             * @default 1
              */
-            y_m: number;
-          };
-        }
-      | {
-          line: {
-            /** @description Its points. */
-            points: number[][];
-          };
-        }
-      | {
-          noise: {
+            variety: number;
+        };
+        /** @description What one step changed. */
+        BandMessage: {
+            /** @description Shaded relief of the change: a PNG as a data URL. */
+            relief: string;
+            /**
+             * Format: double
+             * @description Root mean square of the change in height, metres.
+             */
+            rms_m: number;
+            /** @description The step's id. */
+            step: string;
+        };
+        /** @description An export that has begun. */
+        Begun: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+        };
+        /**
+         * @description Bends heights between two levels: bias makes more high or more low ground,
+         *     gain steepens or flattens the middle (Schlick 1994). Beyond the levels
+         *     nothing changes.
+         */
+        BiasGain: {
+            /**
+             * Format: double
+             * @description Below ½ more low ground, above ½ more high ground.
+             * @default 0.35
+             */
+            bias: number;
+            /**
+             * Format: double
+             * @description Below ½ flats at both ends and a steep middle, above ½ a flat middle.
+             * @default 0.5
+             */
+            gain: number;
+            /**
+             * Format: double
+             * @description … and this one.
+             * @default 1000
+             */
+            high_m: number;
+            /**
+             * Format: double
+             * @description Bends between this level …
+             * @default 0
+             */
+            low_m: number;
+        };
+        /** @description Smooths the land: forms smaller than the radius go. */
+        Blur: {
+            /**
+             * Format: double
+             * @description Forms smaller than this go.
+             * @default 60
+             */
+            radius_m: number;
+        };
+        /** @description Noise that breaks up a mask. */
+        Broken: {
+            /**
+             * Format: float
+             * @description How much of it.
+             */
+            amount: number;
             /**
              * Format: double
              * @description Size of the largest patches.
@@ -2975,2565 +898,4514 @@ export interface components {
              * @description Which of the endless variants.
              */
             seed: number;
-          };
-        }
-      | {
-          image: {
-            /** @description The imported file. */
-            asset: string;
-            /**
-             * Format: uint8
-             * @description Which of its channels: 0 red or grey, 1 green, 2 blue, 3 alpha.
-             */
-            channel?: number;
-            /**
-             * @description The channel as a share of itself and those before it: so that covers
-             *     laid one over the other, the first channel lowest, come out with the
-             *     weights of the picture.
-             */
-            of_rest?: boolean;
-          };
-        }
-      | {
-          painted: {
-            /** @description Strokes, the oldest first. */
-            strokes: components["schemas"]["Stroke"][];
-          };
-        }
-      | {
-          named: {
-            /** @description Its name. */
-            mask: string;
-          };
-        }
-      | {
-          trace: components["schemas"]["Product"];
-        }
-      | "water_depth"
-      | {
-          river: {
-            /**
-             * Format: uint8
-             * @description Only rivers of this order and higher: 1 has no tributaries.
-             */
-            least_order: number;
-          };
         };
-    /** @description What masks can read. */
-    ReadingKind: {
-      /** @description The reading to begin with. */
-      begins: Record<string, never>;
-      /** @description Whether it goes from 0 to 1 as masks do, and is one without a range. */
-      is_share: boolean;
-      /** @description What a step before must have left for it to be read. */
-      needs?: string | null;
-      /** @description Its name in a recipe; of a field that steps leave, that one's. */
-      reading: string;
-      /** @description JSON Schema of its parameters; none when it has none. */
-      schema?: Record<string, never> | null;
-      /** @description Its name on screen. */
-      title: string;
-      /** @description The unit of its values; empty for a share or a count. */
-      unit: string;
-      /** @description Where its values usually lie, until the land itself says. */
-      usual: number[];
-    };
-    /**
-     * Recipe
-     * @description One landscape, as a document.
-     */
-    Recipe: {
-      /**
-       * @description The ground, bottom layer first.
-       * @default []
-       */
-      covers: components["schemas"]["Cover"][];
-      /** @description What heights are counted from, such as the mean level of the sea. */
-      datum?: string;
-      /** @description How large the land is. */
-      extent: components["schemas"]["LandExtent"];
-      /** @description What is done to the ground as a whole, once its covers lie. */
-      finish?: components["schemas"]["Finish"];
-      /** @description Where it lies on earth, when it was made of a model that says so. */
-      georeference?: components["schemas"]["Georeference"] | null;
-      /** @description Masks with a name, to be used in many places. */
-      masks?: components["schemas"]["NamedMask"][];
-      /** @description What the landscape is called. */
-      name: string;
-      /** @description What the artist wants to remember of this landscape. */
-      note?: string;
-      /**
-       * Format: double
-       * @description Water stands up to here, metres above the datum.
-       * @default 0
-       */
-      sea_level_m: number;
-      /** @description Runs of steps; `land` is the one that ends as the terrain. */
-      strands: components["schemas"]["Strand"][];
-      /**
-       * @description Where the sun stands.
-       * @default {
-       *       "bearing_deg": 315,
-       *       "altitude_deg": 40
-       *     }
-       */
-      sun: components["schemas"]["SunPosition"];
-      /**
-       * Format: uint32
-       * @description Version of this format.
-       */
-      version: number;
-    };
-    /** @description Another name for a mask or a strand. */
-    Renaming: {
-      /** @description Its name. */
-      from: string;
-      /** @description What has the name. */
-      of: components["schemas"]["NameOf"];
-      /** @description The new one. */
-      to: string;
-    };
-    /**
-     * @description Stretches or flattens heights: what was at one pair of levels comes to
-     *     another. Given levels, not the land's own lowest and highest, so that the
-     *     result is the same at any resolution.
-     */
-    Rescale: {
-      /**
-       * @description Cut off what lies beyond the two levels.
-       * @default false
-       */
-      clip: boolean;
-      /**
-       * Format: double
-       * @description … and this one …
-       * @default 1000
-       */
-      from_high_m: number;
-      /**
-       * Format: double
-       * @description This height …
-       * @default 0
-       */
-      from_low_m: number;
-      /**
-       * Format: double
-       * @description … and here.
-       * @default 1000
-       */
-      to_high_m: number;
-      /**
-       * Format: double
-       * @description … come to here …
-       * @default 0
-       */
-      to_low_m: number;
-    };
-    /** @description A revision to go back to. */
-    ReturnTo: {
-      /** @description Who wants to. */
-      author?: string;
-      /**
-       * Format: int64
-       * @description The revision.
-       */
-      revision: number;
-    };
-    /** @description One edit of a landscape. */
-    Revision: {
-      /** @description Who that was, as far as they said. */
-      author: string;
-      /**
-       * Format: date-time
-       * @description When.
-       */
-      created_at: string;
-      /** @description What the artist did. */
-      label: string;
-      /**
-       * Format: int64
-       * @description The revision that it changed.
-       */
-      parent?: number | null;
-      /**
-       * Format: int64
-       * @description Its number.
-       */
-      revision: number;
-    };
-    /**
-     * @description Cuts beds along the rivers that a river network before it has found, wider
-     *     and deeper as more land drains through them. Without such a step before it
-     *     does nothing.
-     */
-    RiverBeds: {
-      /**
-       * Format: double
-       * @description Width of each bank, as a share of the river's width.
-       * @default 1
-       */
-      banks: number;
-      /**
-       * Format: double
-       * @description Depth of a river that drains 10 km².
-       * @default 6
-       */
-      depth_m: number;
-      /**
-       * Format: uint8
-       * @description Only rivers of this order and higher: 1 has no tributaries.
-       * @default 1
-       */
-      least_order: number;
-      /**
-       * Format: double
-       * @description How much faster wider rivers drain more land: exponent of the area.
-       * @default 0.45
-       */
-      widening: number;
-      /**
-       * Format: double
-       * @description Width of a river that drains 10 km².
-       * @default 40
-       */
-      width_m: number;
-    };
-    /**
-     * @description Whole drainage basins: rivers cut down into rising land until both are in
-     *     balance (stream power law, Braun and Willett 2013). What they cut leaves
-     *     with them, but for what fills lakes; slopes stand at most at one angle.
-     */
-    Rivers: {
-      /**
-       * Format: double
-       * @description Exponent of the drainage area: higher gathers cutting in large rivers.
-       * @default 0.45
-       */
-      area_exponent: number;
-      /**
-       * Format: double
-       * @description How much harder the hard beds of rock are that ages have left below: 0 takes no
-       *     notice of them.
-       * @default 0.8
-       */
-      beds: number;
-      /**
-       * @description Where water leaves the land, instead of over its border: along a drawn line, into
-       *     a basin. What it leaves into stays as it is.
-       */
-      course?: components["schemas"]["Mask"] | null;
-      /**
-       * Format: double
-       * @description How much hillslopes creep: rounds off crests.
-       * @default 0.02
-       */
-      creep: number;
-      /**
-       * @description Which way water goes on from each place.
-       * @default steepest
-       */
-      directions: components["schemas"]["RiversDirections"];
-      /**
-       * Format: double
-       * @description How long rivers cut.
-       * @default 1500
-       */
-      duration_kyr: number;
-      /** @description Where the ground is hard: rivers do not cut where the mask is full. */
-      hard?: components["schemas"]["Mask"] | null;
-      /**
-       * @description Which side water leaves the country over.
-       * @default anywhere
-       */
-      leaves: components["schemas"]["WaterLeaves"];
-      /** @description Where the land rises: not at all where the mask is empty. */
-      rises?: components["schemas"]["Mask"] | null;
-      /**
-       * Format: double
-       * @description Cell size of the coarsest grid: the valleys that all grids share.
-       * @default 120
-       */
-      scale_m: number;
-      /**
-       * Format: uint32
-       * @description Which of the endless variants of rock and uplift.
-       * @default 1
-       */
-      seed: number;
-      /**
-       * Format: double
-       * @description Exponent of the slope: higher makes steeper reaches cut more.
-       * @default 1
-       */
-      slope_exponent: number;
-      /**
-       * Format: double
-       * @description A river begins where so much land drains through.
-       * @default 250000
-       */
-      source_m2: number;
-      /**
-       * Format: double
-       * @description Slopes give way where they are steeper.
-       * @default 38
-       */
-      steepest_deg: number;
-      /**
-       * Format: double
-       * @description How readily they cut: 1 for middling rock.
-       * @default 1
-       */
-      strength: number;
-      /**
-       * Format: double
-       * @description How fast the land rises meanwhile. None leaves only what is there.
-       * @default 0.6
-       */
-      uplift_m_kyr: number;
-      /**
-       * Format: double
-       * @description How much rock and uplift differ from place to place.
-       * @default 0.6
-       */
-      variety: number;
-    };
-    /** @description Which way water goes on from each place. */
-    RiversDirections: "steepest" | "spread";
-    /**
-     * @description Fine sediment comes to rest in hollows: level floors where water would
-     *     stand. Leaves a trace of what was laid down.
-     */
-    Settle: {
-      /**
-       * Format: double
-       * @description How full hollows become: 1 to the brim.
-       * @default 0.9
-       */
-      fill: number;
-      /**
-       * Format: double
-       * @description No more than this is laid down.
-       * @default 60
-       */
-      most_m: number;
-      /**
-       * Format: double
-       * @description Cell size on which hollows are looked for; finer ones are left.
-       * @default 30
-       */
-      scale_m: number;
-      /**
-       * Format: double
-       * @description Over how much the shore is smoothed.
-       * @default 30
-       */
-      smooth_m: number;
-    };
-    /** @description One cover's share of the land. */
-    Share: {
-      /**
-       * @description The mean colour of the ground where there is most of it: red, green and
-       *     blue in linear light, without light on it.
-       */
-      colour: number[];
-      /** @description The cover's id. */
-      id: string;
-      /**
-       * Format: double
-       * @description 0 to 1.
-       */
-      share: number;
-    };
-    /**
-     * @description Brings out crests and creases: what is smaller than the radius is made
-     *     stronger.
-     */
-    Sharpen: {
-      /**
-       * Format: double
-       * @description Forms smaller than this are made stronger.
-       * @default 100
-       */
-      radius_m: number;
-      /**
-       * Format: double
-       * @description How much stronger: 1 doubles them.
-       * @default 0.5
-       */
-      strength: number;
-    };
-    /** @description A sheet of variants. */
-    Sheet: {
-      /**
-       * Format: double
-       * @description How long it took, milliseconds.
-       */
-      took_ms: number;
-      /** @description The variants; the first sweep goes from left to right. */
-      variants: components["schemas"]["SheetEntry"][];
-    };
-    /** @description One variant. */
-    SheetEntry: {
-      /** @description Its picture: a PNG as a data URL. */
-      picture: string;
-      /** @description The value of each sweep. */
-      values: Record<string, never>[];
-    };
-    /** @description What is varied on a sheet. */
-    SheetWish: {
-      /** @description Cells along the longer side of each picture. */
-      cells: number;
-      /** @description Leave erosion out, which takes far longer than all the rest. */
-      shape_only: boolean;
-      /** @description One or two parameters and their values. */
-      sweeps: components["schemas"]["SweepWish"][];
-    };
-    /** @description A landscape on the shelf. */
-    ShelfEntry: {
-      /**
-       * Format: date-time
-       * @description When it was deleted; it can be brought back until `gone_at`.
-       */
-      deleted_at?: string | null;
-      /**
-       * Format: double
-       * @description From south to north, metres.
-       */
-      depth_m: number;
-      /**
-       * @description Why it cannot be opened, when that is known: it was made by a newer version
-       *     of the program, or is damaged.
-       */
-      fault?: string | null;
-      /**
-       * Format: date-time
-       * @description When it is gone for good.
-       */
-      gone_at?: string | null;
-      /**
-       * Format: uuid
-       * @description Its id.
-       */
-      id: string;
-      /** @description Its name. */
-      name: string;
-      /**
-       * Format: date-time
-       * @description When somebody last looked at it.
-       */
-      opened_at?: string | null;
-      /**
-       * Format: int64
-       * @description The current revision.
-       */
-      revision: number;
-      /**
-       * Format: int32
-       * @description How many steps grow it.
-       */
-      steps: number;
-      /** @description What it is tagged with. */
-      tags: string[];
-      /**
-       * Format: date-time
-       * @description When it was last worked on.
-       */
-      updated_at: string;
-      /**
-       * Format: double
-       * @description From west to east, metres.
-       */
-      width_m: number;
-    };
-    /** @description Wets the ground near water: wet ground is darker and smoother. */
-    Shore: {
-      /**
-       * Format: float
-       * @description How wet at the water's edge.
-       */
-      amount: number;
-      /**
-       * Format: double
-       * @description How far from the water it ends.
-       */
-      reach_m: number;
-    };
-    /**
-     * @description Snow falls on the heights, slides off what is steep, gathers in hollows,
-     *     melts low down and in the sun. It adds height, and leaves its depth.
-     */
-    Snow: {
-      /**
-       * Format: double
-       * @description How readily the wind carries it into hollows.
-       * @default 0.4
-       */
-      drift: number;
-      /**
-       * Format: double
-       * @description How much falls on the heights.
-       * @default 4
-       */
-      fall_m: number;
-      /**
-       * Format: double
-       * @description At this height half of it falls.
-       * @default 700
-       */
-      line_m: number;
-      /**
-       * Format: double
-       * @description From hardly any to nearly all over this difference in height.
-       * @default 400
-       */
-      line_soft_m: number;
-      /**
-       * Format: double
-       * @description How much the sun takes where it shines square.
-       * @default 0.35
-       */
-      melt: number;
-      /**
-       * Format: double
-       * @description Cell size of the grid that it slides on.
-       * @default 40
-       */
-      scale_m: number;
-      /**
-       * Format: double
-       * @description Slides off what is steeper than this.
-       * @default 42
-       */
-      slip_deg: number;
-      /**
-       * Format: double
-       * @description Height of that sun.
-       * @default 40
-       */
-      sun_altitude_deg: number;
-      /**
-       * Format: double
-       * @description Compass bearing of the sun that melts it.
-       * @default 180
-       */
-      sun_bearing_deg: number;
-    };
-    /** @description What a landscape begins with. */
-    Start:
-      | {
-          /** @description A level plain. */
-          flat: {
+        /** @description The lists that an editor chooses from. */
+        Catalogue: {
+            /** @description How covers blend with what is below them. */
+            blends: string[];
+            /** @description How steps combine with what is below them. */
+            combines: string[];
+            /** @description Fields that steps leave for others. */
+            fields: components["schemas"]["Entry"][];
+            /** @description What kinds of step are for, in the order of work. */
+            groups: components["schemas"]["Entry"][];
+            /** @description How readings of a mask join the ones before. */
+            joins: string[];
+            /** @description What can be delivered. */
+            layers: components["schemas"]["Entry"][];
+            /** @description What covers can be made of, imported images apart. */
+            materials: string[];
+            /** @description What masks can read. */
+            readings: components["schemas"]["ReadingKind"][];
+        };
+        /**
+         * @description Cuts off what is below one level or above another, with an edge as soft as
+         *     wanted.
+         */
+        Clip: {
             /**
              * Format: double
-             * @description From south to north, metres.
+             * @description Nothing is higher than this.
+             * @default 2000
              */
-            depth_m: number;
+            high_m: number;
             /**
              * Format: double
-             * @description From west to east, metres.
+             * @description Nothing is lower than this.
+             * @default 0
+             */
+            low_m: number;
+            /**
+             * Format: double
+             * @description Over how much the cut is rounded off.
+             * @default 0
+             */
+            soft_m: number;
+        };
+        /** @description A colour of a gradient and where it is. */
+        ColourStop: {
+            /**
+             * Format: float
+             * @description Where, from 0 to 1.
+             */
+            at: number;
+            /**
+             * Format: color
+             * @description The colour in sRGB, as `#rrggbb`.
+             */
+            colour: string;
+        };
+        /** @description Steps that are often used together. */
+        Combination: {
+            /** @description What it is for. */
+            about: string;
+            /** @description Its name in requests. */
+            key: string;
+            /** @description What steps before it must have left. */
+            needs: string[];
+            /** @description The steps; whoever lays them in gives them ids of their own. */
+            steps: Record<string, never>[];
+            /** @description Its name on screen. */
+            title: string;
+        };
+        /** @description How what a step makes joins what is there already. */
+        Combine: "replace" | "add" | "subtract" | "multiply" | "highest" | "lowest" | "average" | "screen" | "overlay" | "difference";
+        /** @description How much of a cover is at a place. */
+        CoreGround: {
+            /** @description The cover's id. */
+            cover: string;
+            /**
+             * Format: float
+             * @description Its mask here, 0 to 1.
+             */
+            mask: number;
+            /** @description Its name. */
+            name: string;
+            /**
+             * Format: float
+             * @description Its share of the ground here, 0 to 1.
+             */
+            weight: number;
+        };
+        /**
+         * CoreSample
+         * @description What is known of one place.
+         */
+        CoreSample: {
+            /**
+             * Format: double
+             * @description Side of the cell, metres.
+             */
+            cell_m: number;
+            /** @description The covers, bottom first, and how much of each is here. */
+            ground: components["schemas"]["CoreGround"][];
+            /**
+             * Format: float
+             * @description Height of the land, metres.
+             */
+            height_m: number;
+            /**
+             * Format: float
+             * @description Slope, degrees.
+             */
+            slope_deg: number;
+            /** @description What each step of the land did here, first one first. */
+            steps: components["schemas"]["CoreStep"][];
+            /**
+             * Format: double
+             * @description Metres east of the west edge, at the centre of the cell looked at.
+             */
+            x_m: number;
+            /**
+             * Format: double
+             * @description Metres north of the south edge.
+             */
+            y_m: number;
+        };
+        /** @description What one step did at a place. */
+        CoreStep: {
+            /**
+             * Format: float
+             * @description Metres that it added here.
+             */
+            change_m: number;
+            /**
+             * Format: float
+             * @description Height after it, metres.
+             */
+            height_m: number;
+            /**
+             * @description Where its ground went, over the whole land; none for steps that move
+             *     none.
+             */
+            ledger?: components["schemas"]["LedgerSums"] | null;
+            /**
+             * Format: float
+             * @description Its mask here, 0 to 1; none means everywhere.
+             */
+            mask?: number | null;
+            /** @description Its name. */
+            name: string;
+            /** @description Whether it is on. */
+            on: boolean;
+            /** @description The step's id. */
+            step: string;
+            /** @description What it left here. */
+            traces: components["schemas"]["CoreTrace"][];
+        };
+        /** @description The value of a field that a step has left. */
+        CoreTrace: {
+            /** @description Its name on screen. */
+            title: string;
+            /** @description Its name in a recipe. */
+            trace: string;
+            /** @description The unit of its value; empty for a share. */
+            unit: string;
+            /**
+             * Format: float
+             * @description Its value.
+             */
+            value: number;
+        };
+        /** @description A layer of ground and where it lies. */
+        Cover: {
+            /** @description How its colour lies on what is below. */
+            blend?: components["schemas"]["CoverBlend"];
+            /**
+             * Format: color
+             * @description Its colour in sRGB, as `#rrggbb`.
+             */
+            colour: string;
+            /**
+             * Format: float
+             * @description How far the material's highest stands above its lowest, for maps of
+             *     displacement and of surface directions; 0 leaves it smooth.
+             */
+            displacement_m?: number;
+            /** @description Its own colour by a reading of the land, instead of one all over. */
+            gradient?: components["schemas"]["CoverGradient"] | null;
+            /**
+             * Format: float
+             * @description Over how much of their height two textures go over into one another, so
+             *     that the higher one pokes through; 0 fades one into the other.
+             */
+            height_blend?: number;
+            /** @description Unlike that of any other cover in the recipe; never changes. */
+            id: string;
+            /**
+             * @description Where it lies; everywhere when absent. The lowest cover that is on
+             *     fills what the ones above leave free, whatever its mask.
+             */
+            mask?: components["schemas"]["Mask"] | null;
+            /** @description What it is made of; one plain colour when absent. */
+            material?: components["schemas"]["CoverMaterial"] | null;
+            /**
+             * @description Lighter and darker patches.
+             * @default {
+             *       "amount": 0.15000000596046448,
+             *       "feature_m": 400
+             *     }
+             */
+            mottle: components["schemas"]["Mottle"];
+            /** @description What the artist calls it. */
+            name: string;
+            /**
+             * @description A cover that is off is passed over.
+             * @default true
+             */
+            on: boolean;
+            /**
+             * Format: float
+             * @description How much of it, where its mask is full.
+             */
+            opacity?: number;
+            /** @description Patches of another colour. */
+            patches?: components["schemas"]["TintPatches"] | null;
+            /** @description How the material's texture is laid and what is done to its colour. */
+            texture?: components["schemas"]["Texture"];
+        };
+        /**
+         * @description How a colour lies on the one below: the separable blend modes of W3C
+         *     Compositing and Blending Level 1, section 9.1, on sRGB values as there.
+         */
+        CoverBlend: "normal" | "multiply" | "screen" | "overlay" | "soft_light";
+        /** @description Covers that are often used together. */
+        CoverCombination: {
+            /** @description What it is for. */
+            about: string;
+            /** @description The covers, bottom first; whoever lays them in gives them ids of their own. */
+            covers: Record<string, never>[];
+            /** @description Its name in requests. */
+            key: string;
+            /** @description Its name on screen. */
+            title: string;
+        };
+        /** @description Colours that follow a reading of the land. */
+        CoverGradient: {
+            /**
+             * @description Shifts the colours by noise, so that they do not follow the reading like
+             *     lines on a map.
+             */
+            broken?: components["schemas"]["Broken"] | null;
+            /** @description What is read. */
+            by: components["schemas"]["Reading"];
+            /**
+             * Format: float
+             * @description The reading that has the first colour.
+             */
+            from: number;
+            /** @description The colours. */
+            stops: components["schemas"]["ColourStop"][];
+            /**
+             * Format: float
+             * @description The reading that has the last colour.
+             */
+            to: number;
+        };
+        /** @description What a cover is made of. */
+        CoverMaterial: {
+            images: components["schemas"]["ImageSet"];
+        } | components["schemas"]["MaterialKind"];
+        /** @description What was made. */
+        Created: {
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+        };
+        /**
+         * @description Steep rock crumbles until it stands at a stable angle: faceted faces, scree
+         *     below. Nothing leaves the land.
+         */
+        Crumble: {
+            /**
+             * Format: double
+             * @description How much more steeply the hard beds of rock stand that ages have left below: 0
+             *     takes no notice of them.
+             * @default 0.8
+             */
+            beds: number;
+            /**
+             * Format: uint32
+             * @description How far it goes: steps on the finest grids, more on coarse ones, or until
+             *     everything is at rest.
+             * @default 120
+             */
+            duration: number;
+            /** @description Where rock holds at a steeper angle. */
+            firm?: components["schemas"]["Mask"] | null;
+            /**
+             * Format: double
+             * @description The angle that it holds at there.
+             * @default 70
+             */
+            firm_deg: number;
+            /**
+             * @description What crumbles: each rests at an angle of its own.
+             * @default own_angle
+             */
+            material: components["schemas"]["CrumbleMaterial"];
+            /**
+             * Format: double
+             * @description Cell size of the coarsest grid: how far debris comes to lie.
+             * @default 60
+             */
+            scale_m: number;
+            /**
+             * Format: double
+             * @description 1 for plane faces with edges between them, 0 rounds all that is steep.
+             * @default 0.4
+             */
+            sharpness: number;
+            /**
+             * Format: double
+             * @description The stable angle, unless the material says so; scree rests at 30 to 40
+             *     degrees.
+             * @default 35
+             */
+            talus_deg: number;
+        };
+        /**
+         * @description What crumbles, by the angle at which it comes to rest. Dry and loose;
+         *     middling values of engineers' handbooks, from memory.
+         */
+        CrumbleMaterial: "own_angle" | "sand" | "gravel" | "broken_rock" | "soil" | "clay";
+        /** @description Which way a bend is measured. */
+        CurvatureBend: "mean" | "profile" | "plan";
+        /**
+         * @description Bends heights along a curve: flat valley floors, steep walls, plateaus.
+         *     The curve goes smoothly through its points and never swings beyond them.
+         *     Heights outside the first and last point keep their distance to them.
+         */
+        Curve: {
+            /**
+             * @description Height before and after, from low to high.
+             * @default [
+             *       {
+             *         "before_m": 0,
+             *         "after_m": 0
+             *       },
+             *       {
+             *         "before_m": 500,
+             *         "after_m": 500
+             *       },
+             *       {
+             *         "before_m": 1000,
+             *         "after_m": 1000
+             *       }
+             *     ]
+             */
+            points: components["schemas"]["CurvePoint"][];
+        };
+        /** @description What one height becomes. */
+        CurvePoint: {
+            /**
+             * Format: float
+             * @description The same place after.
+             */
+            after_m: number;
+            /**
+             * Format: float
+             * @description A height before.
+             */
+            before_m: number;
+        };
+        /**
+         * @description Keeps the land inside a drawn outline and lets it sink outside, with an
+         *     edge broken up by noise.
+         */
+        Cut: {
+            /**
+             * Format: double
+             * @description What the land sinks to.
+             * @default -60
+             */
+            level_m: number;
+            /**
+             * @description Keep what is outside, and let the inside sink.
+             * @default false
+             */
+            outside: boolean;
+            /**
+             * @description The outline's corners, in order.
+             * @default [
+             *       {
+             *         "x_m": 1500,
+             *         "y_m": 1500
+             *       },
+             *       {
+             *         "x_m": 6500,
+             *         "y_m": 1200
+             *       },
+             *       {
+             *         "x_m": 7000,
+             *         "y_m": 5000
+             *       },
+             *       {
+             *         "x_m": 4200,
+             *         "y_m": 6800
+             *       },
+             *       {
+             *         "x_m": 1200,
+             *         "y_m": 5600
+             *       }
+             *     ]
+             */
+            points: components["schemas"]["OutlinePoint"][];
+            /**
+             * Format: double
+             * @description Size of the largest bays and headlands.
+             * @default 1600
+             */
+            ragged_feature_m: number;
+            /**
+             * Format: double
+             * @description How far the outline is moved in and out.
+             * @default 500
+             */
+            ragged_m: number;
+            /**
+             * Format: uint32
+             * @description Which of the endless edges.
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Format: double
+             * @description Over what distance the land sinks, inwards from the outline.
+             * @default 600
              */
             width_m: number;
-          };
-        }
-      | {
-          /** @description A kind of country. */
-          land: {
+        };
+        /** @description How the land has changed. */
+        DifferenceHeader: {
+            /**
+             * Format: float
+             * @description The change farthest from zero, metres.
+             */
+            most_m: number;
             /**
              * Format: double
-             * @description From south to north, metres.
+             * @description Root mean square of the change, metres.
+             */
+            rms_m: number;
+            /**
+             * Format: float
+             * @description The change that has the full colour, metres.
+             */
+            scale_m: number;
+        };
+        /**
+         * @description Moves the surface by a texture: what is lighter than mid-grey rises, what
+         *     is darker sinks. Along the normal, rock detail stands out from a cliff and
+         *     is not stretched down it; where the surface folds over itself a heightfield
+         *     keeps the highest part.
+         */
+        Displace: {
+            /**
+             * Farthest
+             * Format: double
+             * @description Farthest that the surface moves, up or down.
+             * @default 40
+             */
+            amount_m: number;
+            /**
+             * @description The imported file.
+             * @default
+             */
+            asset: string;
+            /**
+             * @description How layers join.
+             * @default ridged
+             */
+            character: components["schemas"]["NoiseCharacter"];
+            /**
+             * @description Which way the surface moves.
+             * @default normal
+             */
+            direction: components["schemas"]["DisplaceDirection"];
+            /**
+             * Format: double
+             * @description Size of the largest forms, or of one repeat of an image or a strand.
+             * @default 300
+             */
+            feature_m: number;
+            /**
+             * @description Mirror every other repeat.
+             * @default false
+             */
+            mirror: boolean;
+            /**
+             * Format: double
+             * @description How many layers.
+             * @default 6
+             */
+            octaves: number;
+            /**
+             * Format: double
+             * @description Share of a repeat over which opposite edges are blended.
+             * @default 0.1
+             */
+            seamless: number;
+            /**
+             * Format: uint32
+             * @description Which of the endless variants.
+             * @default 1
+             */
+            seed: number;
+            /**
+             * @description The strand.
+             * @default
+             */
+            strand: string;
+            /**
+             * @description The texture.
+             * @default noise
+             */
+            texture: components["schemas"]["DisplaceTexture"];
+            /**
+             * Format: double
+             * @description How far the texture has changed over time.
+             * @default 0
+             */
+            time: number;
+            /**
+             * Format: double
+             * @description Turned clockwise.
+             * @default 0
+             */
+            turn_deg: number;
+            /**
+             * Format: double
+             * @description Size of those swings.
+             * @default 2000
+             */
+            wander_feature_m: number;
+            /**
+             * Format: double
+             * @description How far places are pushed about, so that repeats do not show.
+             * @default 0
+             */
+            wander_m: number;
+            /**
+             * Format: double
+             * @description The value of white in the file: 255 for 8 bits, 65535 for 16.
+             * @default 255
+             */
+            white: number;
+        };
+        /** @description Which way a surface moves. */
+        DisplaceDirection: "vertical" | "normal";
+        /** @description What moves the surface. */
+        DisplaceTexture: "noise" | "cells" | "image" | "strand";
+        /** @description Pushes the land to and fro along one direction, as wind and ice do. */
+        Drift: {
+            /**
+             * Format: double
+             * @description The direction of the push.
+             * @default 90
+             */
+            bearing_deg: number;
+            /**
+             * Format: double
+             * @description The farthest push.
+             * @default 300
+             */
+            distance_m: number;
+            /**
+             * Format: double
+             * @description Size of the largest swings.
+             * @default 1500
+             */
+            feature_m: number;
+            /**
+             * Format: double
+             * @description Layers of ever finer swings.
+             * @default 3
+             */
+            octaves: number;
+            /**
+             * Format: uint32
+             * @description Which of the endless variants.
+             * @default 1
+             */
+            seed: number;
+        };
+        /**
+         * @description Eases only the foot of a shape, so that it sits in the land and does not
+         *     stand on it: slopes begin gently at a level and go over into the flank.
+         */
+        EaseFoot: {
+            /**
+             * Format: double
+             * @description The level that the foot comes from.
+             * @default 0
+             */
+            level_m: number;
+            /**
+             * Format: double
+             * @description How far up it is eased.
+             * @default 150
+             */
+            reach_m: number;
+        };
+        /** @description One edit. */
+        Edit: {
+            /** @description Who makes it, as far as they say. */
+            author?: string;
+            /**
+             * Format: int64
+             * @description The revision that it changes; refused when there is a newer one.
+             */
+            base: number;
+            /** @description What the artist did, for the undo menu; told from what changes when absent. */
+            label?: string;
+            /**
+             * Format: uuid
+             * @description A number of the sender's own, by which the edit is known: sent again with the
+             *     same one, it is not made twice.
+             */
+            mark?: string | null;
+            /**
+             * @description JSON Patch (RFC 6902). In the place of a list of points may stand the name of
+             *     one that the landscape has, or that was laid ready.
+             */
+            patch: Record<string, never>[];
+        };
+        /** @description Something with a name in a recipe or a request, and one on screen. */
+        Entry: {
+            /** @description Its name in a recipe or a request. */
+            name: string;
+            /** @description Its name on screen. */
+            title: string;
+        };
+        /**
+         * @description What became of an export.
+         * @enum {string}
+         */
+        ExportState: "queued" | "running" | "done" | "failed" | "stopped" | "expired";
+        /** @description What became of an export. */
+        ExportStatus: {
+            /** @description What went wrong. */
+            message?: string | null;
+            /**
+             * Format: float
+             * @description How far it is, 0 to 1.
+             */
+            share: number;
+            /** @description What became of it. */
+            state: components["schemas"]["ExportState"];
+        };
+        /** @description Lets the land sink towards the border, with a coast broken up by noise. */
+        FallOff: {
+            /**
+             * Format: double
+             * @description What the land sinks to.
+             * @default -60
+             */
+            level_m: number;
+            /**
+             * @description Which borders the land sinks towards.
+             * @default frame
+             */
+            outline: components["schemas"]["FallOffOutline"];
+            /**
+             * Format: double
+             * @description Size of the largest bays and headlands.
+             * @default 2000
+             */
+            ragged_feature_m: number;
+            /**
+             * Format: double
+             * @description How deep bays cut in. Without any the coast looks artificial.
+             * @default 1200
+             */
+            ragged_m: number;
+            /**
+             * Format: uint32
+             * @description Which of the endless coasts.
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Format: double
+             * @description Over what distance it sinks.
+             * @default 1200
+             */
+            width_m: number;
+        };
+        /** @description Which borders the land sinks towards. */
+        FallOffOutline: "frame" | "west_east" | "north_south" | "oval";
+        /** @description Something that is likely not meant. */
+        FindingMessage: {
+            /** @description What was found. */
+            finding: string;
+            fix?: components["schemas"]["FixMessage"] | null;
+            /** @description What was looked for, one word. */
+            rule: string;
+            /** @description The step that it is about. */
+            step?: string | null;
+            /** @description Why it matters. */
+            why: string;
+        };
+        /** @description What is done to the ground as a whole, once its covers lie. */
+        Finish: {
+            /** @description Darkens what is shut in. */
+            hollows?: components["schemas"]["Hollows"] | null;
+            /** @description Wets the ground near water. */
+            shore?: components["schemas"]["Shore"] | null;
+            /** @description Colours that water carries downhill. */
+            washes?: components["schemas"]["Wash"][];
+        };
+        /** @description An edit that takes care of a finding. */
+        FixMessage: {
+            /** @description What it does, for a button. */
+            label: string;
+            /** @description JSON Patch (RFC 6902) of the recipe. */
+            patch: Record<string, never>[];
+        };
+        /**
+         * @description Levels what is gentle already and leaves what is steep: valley floors and
+         *     terraces become clean, with a soft transition.
+         */
+        Flatten: {
+            /**
+             * Format: double
+             * @description Forms smaller than this go.
+             * @default 60
+             */
+            radius_m: number;
+            /**
+             * Format: double
+             * @description Ground up to this slope is levelled in full.
+             * @default 5
+             */
+            slope_deg: number;
+            /**
+             * Format: double
+             * @description Over how many degrees more it is levelled less and less.
+             * @default 5
+             */
+            soft_deg: number;
+        };
+        /** @description A line along which water runs. */
+        FlowLine: {
+            /**
+             * Format: int32
+             * @description Its order after Strahler: 1 has no tributaries.
+             */
+            order: number;
+            /** @description Metres east and north, downstream. */
+            points: number[][];
+        };
+        /** @description What a viewer says. */
+        FromViewer: (components["schemas"]["Look"] & {
+            /** @enum {string} */
+            type: "look";
+        }) | {
+            /**
+             * Format: int64
+             * @description The revision that it changes.
+             */
+            base: number;
+            /** @description JSON Patch (RFC 6902). */
+            patch: Record<string, never>[];
+            /** @enum {string} */
+            type: "preview";
+        } | {
+            /** @enum {string} */
+            type: "preview_end";
+        } | {
+            /** @enum {string} */
+            type: "before";
+        } | {
+            /** @enum {string} */
+            type: "whole";
+        } | {
+            /** @enum {string} */
+            type: "stop";
+        } | {
+            /** @description The place they look at, metres east and north. */
+            at?: number[] | null;
+            /** @description What they call themselves; may be empty. */
+            name: string;
+            /** @enum {string} */
+            type: "here";
+        };
+        /**
+         * @description Where a land lies on earth: kept as the file that it came from says it, so that files that
+         *     are made of it lie in the same place for other programs.
+         */
+        Georeference: {
+            /**
+             * @description Names that the directory refers to.
+             * @default
+             */
+            ascii: string;
+            /** @description The coordinate system: the directory of geo keys of a GeoTIFF (OGC 19-008r4, 7.1). */
+            directory: number[];
+            /**
+             * @description Numbers that the directory refers to.
+             * @default []
+             */
+            doubles: number[];
+            /**
+             * Format: double
+             * @description East edge.
+             */
+            east: number;
+            /**
+             * Format: double
+             * @description North edge.
+             */
+            north: number;
+            /**
+             * Format: double
+             * @description South edge.
+             */
+            south: number;
+            /**
+             * Format: double
+             * @description West edge, in units of the coordinate system.
+             */
+            west: number;
+        };
+        /**
+         * @description Raises or lowers the whole land so that its lowest point is at a given
+         *     level. The lowest point is looked for on a grid of 256 cells, whatever the
+         *     resolution asked for, so that the land stands equally high at any; finer
+         *     detail may go a little below.
+         */
+        GroundAtZero: {
+            /**
+             * Format: double
+             * @description Where the lowest point comes to.
+             * @default 0
+             */
+            level_m: number;
+        };
+        /** @description The current revision of a landscape. */
+        Head: {
+            /** @description Who made it, as far as they said: whose edit undo would take back. */
+            author: string;
+            /**
+             * Format: uuid
+             * @description How the edit that made it was marked.
+             */
+            mark?: string | null;
+            /**
+             * Format: int64
+             * @description The revision before it.
+             */
+            parent?: number | null;
+            /** @description The document. */
+            recipe: components["schemas"]["Recipe"];
+            /** @description What redo would bring back. */
+            redo?: string | null;
+            /**
+             * Format: int64
+             * @description Its number; those of a landscape are counted from 1.
+             */
+            revision: number;
+            /** @description What undo would take back. */
+            undo?: string | null;
+            /**
+             * Format: int64
+             * @description Counts the moves of the head, undo and redo included: of two heads the one
+             *     with the higher count is the newer.
+             */
+            version: number;
+        };
+        /** @description How the head of a landscape moved. */
+        HeadMove: {
+            /** @description Who made the revision, as far as they said: whose edit undo would take back. */
+            author: string;
+            /**
+             * Format: int64
+             * @description The revision that it was at.
+             */
+            base: number;
+            /**
+             * Format: uuid
+             * @description How the edit that it is was marked.
+             */
+            mark?: string | null;
+            /**
+             * Format: int64
+             * @description The revision before that one.
+             */
+            parent?: number | null;
+            /** @description JSON Patch (RFC 6902) of the document, from the one to the other. */
+            patch: Record<string, never>[];
+            /** @description What redo would bring back. */
+            redo?: string | null;
+            /**
+             * Format: int64
+             * @description The one that it is at now.
+             */
+            revision: number;
+            /** @description What undo would take back. */
+            undo?: string | null;
+            /**
+             * Format: int64
+             * @description Counts the moves of the head. Whoever is not at the one before looks at the
+             *     whole.
+             */
+            version: number;
+        };
+        /**
+         * @description Heights from an image or elevation model: over the whole land, or cropped,
+         *     placed and turned. Values are taken as they stand in the file, never
+         *     through a display gamma.
+         */
+        Heightfield: {
+            /**
+             * @description The imported file.
+             * @default
+             */
+            asset: string;
+            /**
+             * @description What is beyond its edge.
+             * @default nothing
+             */
+            beyond: components["schemas"]["HeightfieldBeyond"];
+            /**
+             * Format: uint32
+             * @description Which channel of a picture in colour: 0 red, 1 green, 2 blue.
+             * @default 0
+             */
+            channel: number;
+            /**
+             * Format: double
+             * @description Share cut off at the east.
+             * @default 0
+             */
+            crop_east: number;
+            /**
+             * Format: double
+             * @description Share cut off at the north.
+             * @default 0
+             */
+            crop_north: number;
+            /**
+             * Format: double
+             * @description Share cut off at the south.
+             * @default 0
+             */
+            crop_south: number;
+            /**
+             * Format: double
+             * @description Share cut off at the west.
+             * @default 0
+             */
+            crop_west: number;
+            /**
+             * Format: double
+             * @description From top to bottom.
+             * @default 4000
              */
             depth_m: number;
-            /** @description Which, by its key. */
+            /**
+             * @description Over the whole land, or in a place of its own.
+             * @default whole_land
+             */
+            fit: components["schemas"]["HeightfieldFit"];
+            /**
+             * Format: double
+             * @description Raises or lowers all of it.
+             * @default 0
+             */
+            lift_m: number;
+            /**
+             * @description Put the file's lowest value at zero first.
+             * @default false
+             */
+            on_the_floor: boolean;
+            /**
+             * Format: double
+             * @description Metres for each unit in the file: 1 for elevation models in metres.
+             * @default 1
+             */
+            scale: number;
+            /**
+             * Format: double
+             * @description Turned clockwise.
+             * @default 0
+             */
+            turn_deg: number;
+            /**
+             * Format: double
+             * @description From side to side.
+             * @default 4000
+             */
+            width_m: number;
+            /**
+             * Format: double
+             * @description Centre, from the west edge.
+             * @default 4000
+             */
+            x_m: number;
+            /**
+             * Format: double
+             * @description Centre, from the south edge.
+             * @default 4000
+             */
+            y_m: number;
+        };
+        /** @description What is beyond the edge of an image. */
+        HeightfieldBeyond: "nothing" | "edge" | "repeat" | "mirror";
+        /** @description Over the whole land, or in a place of its own. */
+        HeightfieldFit: "whole_land" | "placed";
+        /** @description Darkens what is shut in. */
+        Hollows: {
+            /**
+             * Format: float
+             * @description How much.
+             */
+            amount: number;
+            /**
+             * Format: double
+             * @description How far land counts.
+             */
+            reach_m: number;
+        };
+        /**
+         * @description Imported maps of one material, by the ids of their files. All of them show
+         *     the same square, which tiles; the ones that are absent follow from the others.
+         */
+        ImageSet: {
+            /** @description Colour, sRGB. */
+            albedo?: string;
+            /** @description Height. */
+            height?: string;
+            /** @description Surface directions, green towards the top of the picture. */
+            normal?: string;
+            /** @description How open each place is to light. */
+            occlusion?: string;
+            /** @description Roughness. */
+            roughness?: string;
+        };
+        /** @description Where a pattern comes from. */
+        ImageSource: "image" | "strand";
+        /** @description An imported heightfield. */
+        Imported: {
+            /** @description 1 grey, 2 with alpha, 3 red, green and blue, 4 with alpha. */
+            channels: number;
+            /** @description Columns. */
+            cols: number;
+            /**
+             * Format: double
+             * @description From south to north, metres, when the file says.
+             */
+            depth_m?: number | null;
+            /** @description The name of its format. */
+            format: string;
+            /** @description That place, as recipes keep it. */
+            georeference?: Record<string, never> | null;
+            /**
+             * Format: float
+             * @description Highest value in the file.
+             */
+            high: number;
+            /** @description Its id, by which recipes name it. */
+            id: string;
+            /**
+             * Format: float
+             * @description Lowest value in the file.
+             */
+            low: number;
+            /** @description What the coordinate system is called that it lies in on earth, when it says. */
+            place?: string | null;
+            /** @description Rows. */
+            rows: number;
+            /**
+             * Format: int32
+             * @description The value of white, when the file is a picture and not in metres.
+             */
+            white?: number | null;
+            /**
+             * Format: double
+             * @description From west to east, metres, when the file says.
+             */
+            width_m?: number | null;
+        };
+        /** @description An imported file. */
+        ImportedFile: {
+            /** @description The name that it came with. */
+            name: string;
+        };
+        /** @description An imported picture. */
+        ImportedPicture: {
+            /** @description 1 grey, 2 with alpha, 3 red, green and blue, 4 with alpha. */
+            channels: number;
+            /** @description Columns. */
+            cols: number;
+            /** @description Its id, by which recipes name it. */
+            id: string;
+            /** @description The mean of each channel, from black (0) to white (1). */
+            means: number[];
+            /** @description Rows. */
+            rows: number;
+        };
+        /** @description Turns the land upside down about a level: valleys become ridges. */
+        Invert: {
+            /**
+             * Format: double
+             * @description What stands at this level stays.
+             * @default 300
+             */
+            about_m: number;
+        };
+        /** @description How a term joins the ones before it. */
+        Joined: "multiply" | "add" | "subtract" | "highest" | "lowest" | "screen";
+        /** @description A kind of step. */
+        Kind: {
+            /** @description Other words for it, so that a search finds it. */
+            also_called: string[];
+            /** @description How it usually joins what is there already. */
+            combine: string;
+            /** @description Parameters to begin with. */
+            defaults: Record<string, never>;
+            /** @description What it is for: `make`, `detail`, `bound`, `move`, `values`, `erode`. */
+            group: string;
+            /** @description Whether there is a picture of what it does. */
+            has_picture: boolean;
+            /** @description Its name in a recipe. */
+            kind: string;
+            /** @description What it cannot begin without: `file`, `strand` or `strand_or_file`. */
+            needs?: string | null;
+            /** @description Parameters to begin with when it takes in another strand. */
+            on_strand: Record<string, never>;
+            /** @description What it leaves for others, by name. */
+            products: string[];
+            /** @description JSON Schema of the parameters. */
+            schema: Record<string, never>;
+            /** @description Its name on screen. */
+            title: string;
+        };
+        /** @description A kind of country to begin with. */
+        LandEntry: {
+            /** @description What it is like. */
+            about: string;
+            /** @description Its name in requests. */
             key: string;
             /**
              * Format: double
-             * @description From west to east, metres.
+             * @description The side of a piece that shows it well, metres.
              */
-            width_m: number;
-          };
-        }
-      | {
-          /** @description An imported heightfield. */
-          heightfield: {
-            /** @description The imported file. */
-            asset: string;
-            /**
-             * Format: int32
-             * @description Which channel of a picture in colour: 0 red, 1 green, 2 blue.
-             */
-            channel?: number;
+            side_m: number;
+            /** @description Its name on screen. */
+            title: string;
+        };
+        /** @description Size of the land in metres. */
+        LandExtent: {
             /**
              * Format: double
-             * @description From south to north, metres.
+             * @description From south to north.
              */
             depth_m: number;
-            /** @description Where it lies on earth. */
-            georeference?: Record<string, never> | null;
-            /** @description A first ground is laid: rock, grass and snow. */
-            ground?: boolean;
             /**
              * Format: double
-             * @description Height of the file's zero, metres.
-             */
-            lift_m?: number;
-            /**
-             * Format: double
-             * @description Metres for each unit in the file.
-             */
-            scale: number;
-            /** @description The land sinks into the sea towards its border. */
-            sinks?: boolean;
-            /**
-             * Format: double
-             * @description From west to east, metres.
+             * @description From west to east.
              */
             width_m: number;
-          };
-        }
-      | {
-          /** @description A recipe from a file. */
-          recipe: components["schemas"]["Recipe"];
-        }
-      | {
-          /**
-           * Format: uuid
-           * @description Another landscape, as it is now.
-           */
-          copy_of: string;
-        }
-      | {
-          /** @description A landscape as it was at one of its revisions. */
-          branch: {
+        };
+        /** @description Where the ground of one step has gone. */
+        LedgerLine: {
+            /**
+             * Format: double
+             * @description Brought in from outside, m³.
+             */
+            added_m3: number;
+            /**
+             * Format: double
+             * @description Carried over the border, m³.
+             */
+            carried_off_m3: number;
+            /**
+             * Format: double
+             * @description Laid down, m³.
+             */
+            dropped_m3: number;
+            /**
+             * Format: double
+             * @description What is missing or too much, as a share of what was worn.
+             */
+            error: number;
+            /**
+             * Format: double
+             * @description Ground that was raised from below.
+             */
+            risen_m3: number;
+            /** @description The step's id. */
+            step: string;
+            /**
+             * Format: double
+             * @description Worn away, m³.
+             */
+            worn_m3: number;
+        };
+        /** @description Where the ground of a step went, over the whole land, m³. */
+        LedgerSums: {
+            /**
+             * Format: double
+             * @description Brought in from outside: sediment, snow.
+             */
+            added_m3: number;
+            /**
+             * Format: double
+             * @description What left over the border.
+             */
+            carried_off_m3: number;
+            /**
+             * Format: double
+             * @description Ground laid down.
+             */
+            dropped_m3: number;
+            /**
+             * Format: double
+             * @description What is missing or too much, as a share of what was worn or added.
+             */
+            error: number;
+            /**
+             * Format: double
+             * @description Ground that was raised from below.
+             */
+            risen_m3: number;
+            /**
+             * Format: double
+             * @description Ground worn.
+             */
+            worn_m3: number;
+        };
+        /** @description How a viewer looks at the land. */
+        Look: {
+            /**
+             * Format: int64
+             * @description A revision to compare with.
+             */
+            against?: number | null;
+            /**
+             * Format: int64
+             * @description A revision that is looked at instead of the head.
+             */
+            at?: number | null;
+            /** @description Cells along the longer side. */
+            cells: number;
+            /**
+             * @description Cells along the longer side once all else is shown and nothing changes;
+             *     `cells` when fewer.
+             */
+            cells_at_rest?: number;
+            /** @description Only the form, in one grey. */
+            relief?: boolean;
+            /** @description A step that is looked at alone. */
+            solo?: string | null;
+            /** @description The strand that is looked at; the land when absent. */
+            strand?: string | null;
+            /**
+             * @description What steps left behind, instead of the ground: `change` for wear and
+             *     deposit together, or the name of a trace.
+             */
+            trace?: string | null;
+            /** @description The step or cover whose mask is shown. */
+            watched?: string | null;
+        };
+        /**
+         * @description Where something takes effect: terms, joined one after the other.
+         *
+         *     Readings are always of the land as it is at that step, so a mask cannot
+         *     be stale.
+         */
+        Mask: {
+            /**
+             * Format: double
+             * @description Blurred over this much, so that its edge does not show.
+             */
+            blur_m?: number;
+            /** @description Breaks holes into it by noise. */
+            breakup?: components["schemas"]["Broken"] | null;
+            /**
+             * Format: float
+             * @description Raises or lowers all values.
+             */
+            brightness?: number;
+            /**
+             * Format: float
+             * @description Pushes values apart around the middle: 1 leaves them.
+             */
+            contrast?: number;
+            /**
+             * Format: double
+             * @description Grown by this much on all sides, or shrunk.
+             */
+            grow_m?: number;
+            /** @description Tears its soft edges by noise. */
+            ragged?: components["schemas"]["Broken"] | null;
+            /** @description The terms, first one first; none means everywhere. */
+            terms: components["schemas"]["Term"][];
+        };
+        /** @description A kind of ground that ships with the program. */
+        MaterialKind: "granite" | "slate" | "limestone" | "scree" | "gravel" | "sand" | "soil" | "dry_grass" | "lush_grass" | "moss" | "old_snow" | "fresh_snow" | "wet_silt";
+        /**
+         * @description Which moment a picture shows.
+         * @enum {string}
+         */
+        Moment: "now" | "before" | "against";
+        /** @description Lighter and darker patches in a cover. */
+        Mottle: {
+            /**
+             * Format: float
+             * @description How much lighter and darker, as a share.
+             */
+            amount: number;
+            /**
+             * Format: double
+             * @description Size of the largest patches.
+             */
+            feature_m: number;
+        };
+        /**
+         * @description A mask with a name, to be used in many places. Wherever it is used it is
+         *     taken of the land as it is there.
+         */
+        NamedMask: {
+            /** @description What it says. */
+            mask: components["schemas"]["Mask"];
+            /** @description The name that readings know it by. */
+            name: string;
+        };
+        /** @description A revision with a name. */
+        NamedMoment: {
+            /**
+             * Format: date-time
+             * @description When it was named.
+             */
+            created_at: string;
             /**
              * Format: uuid
-             * @description The landscape.
+             * @description Its id.
              */
-            landscape: string;
+            id: string;
+            /** @description Its name. */
+            name: string;
             /**
              * Format: int64
              * @description The revision.
              */
             revision: number;
-          };
-        }
-      | {
-          /** @description A landscape to begin with, by its key. */
-          preset: string;
         };
-    /** @description One operation: what it makes, where, how much, and how it joins. */
-    Step: {
-      /**
-       * Format: float
-       * @description How much of it: 0 nothing, 1 in full.
-       * @default 1
-       */
-      amount: number;
-      /**
-       * Format: float
-       * @description Over how much ‘highest’ and ‘lowest’ go over into one another, metres.
-       */
-      blend_m?: number;
-      /**
-       * @description How it joins what is there already.
-       * @default replace
-       */
-      combine: components["schemas"]["Combine"];
-      /** @description What it makes. */
-      do: components["schemas"]["Operation"];
-      /**
-       * Format: float
-       * @description The height that counts as white for ‘screen’ and ‘overlay’, metres.
-       */
-      full_m?: number;
-      /** @description Unlike that of any other step in the recipe; never changes. */
-      id: string;
-      /** @description Where it takes effect; everywhere when absent. */
-      mask?: components["schemas"]["Mask"] | null;
-      /** @description What the artist calls it. */
-      name: string;
-      /** @description What the artist wants to remember about it. */
-      note?: string;
-      /**
-       * @description A step that is off is passed over.
-       * @default true
-       */
-      on: boolean;
-    };
-    /** @description A named run of steps that grows one field. */
-    Strand: {
-      /** @description The name that other strands know it by. */
-      name: string;
-      /** @description The steps, first one first. */
-      steps: components["schemas"]["Step"][];
-    };
-    /**
-     * @description Strews copies of a small shape over the land: rocks, craters, slabs. The
-     *     same seed gives the same layout at any resolution. Leaves a trace of what
-     *     is covered.
-     */
-    Strew: {
-      /**
-       * @description The imported file.
-       * @default
-       */
-      asset: string;
-      /**
-       * Format: double
-       * @description All copies are turned clockwise by this.
-       * @default 0
-       */
-      bearing_deg: number;
-      /**
-       * Format: uint32
-       * @description How many copies on the whole land.
-       * @default 300
-       */
-      count: number;
-      /**
-       * Format: double
-       * @description Width of the largest.
-       * @default 300
-       */
-      greatest_m: number;
-      /**
-       * Format: double
-       * @description Height of a copy of the largest size; smaller ones are lower in
-       *     proportion. Below 0 they are dug.
-       * @default 60
-       */
-      height_m: number;
-      /**
-       * Format: double
-       * @description How much copies of one size differ in height.
-       * @default 0.4
-       */
-      height_spread: number;
-      /**
-       * Format: double
-       * @description How far copies stray from their place in the grid.
-       * @default 0.8
-       */
-      jitter: number;
-      /**
-       * @description Keep the ground's own form under each copy; otherwise a copy stands
-       *     level, on the height of the ground at its centre.
-       * @default true
-       */
-      keep_ground: boolean;
-      /**
-       * @description How copies are laid out.
-       * @default random
-       */
-      layout: components["schemas"]["StrewLayout"];
-      /**
-       * Format: double
-       * @description Width of the smallest.
-       * @default 60
-       */
-      least_m: number;
-      /**
-       * Format: uint32
-       * @description Looks along each side of a cell: more keep small copies clean.
-       * @default 1
-       */
-      looks: number;
-      /**
-       * @description Where copies overlap: the highest shows, or they pile up.
-       * @default highest
-       */
-      overlap: components["schemas"]["StrewOverlap"];
-      /**
-       * Format: uint32
-       * @description Which of the endless layouts.
-       * @default 1
-       */
-      seed: number;
-      /**
-       * Format: double
-       * @description 1 spreads sizes evenly; above, small ones are more common.
-       * @default 2.5
-       */
-      size_power: number;
-      /**
-       * Format: double
-       * @description How deep a copy is for its width.
-       * @default 1
-       */
-      slimness: number;
-      /**
-       * Format: double
-       * @description Share of a copy's half width over which it fades out.
-       * @default 0.25
-       */
-      soft_edge: number;
-      /**
-       * @description What is strewn.
-       * @default dome
-       */
-      stamp: components["schemas"]["StrewStamp"];
-      /**
-       * @description The strand, as it looks over the whole land; its highest point counts
-       *     as full height.
-       * @default
-       */
-      strand: string;
-      /**
-       * Format: double
-       * @description How far copies are turned at random, as a share of a full turn.
-       * @default 1
-       */
-      turn: number;
-      /**
-       * Format: double
-       * @description The value of white in the file: 255 for 8 bits, 65535 for 16.
-       * @default 255
-       */
-      white: number;
-    };
-    /** @description How copies are laid out. */
-    StrewLayout: "random" | "grid";
-    /** @description What happens where copies overlap. */
-    StrewOverlap: "highest" | "sum";
-    /** @description What is strewn. */
-    StrewStamp: "dome" | "cone" | "plateau" | "ridge" | "crater" | "image" | "strand";
-    /**
-     * @description One stroke of a brush. It is kept as it was drawn, in metres, and holds at
-     *     any resolution.
-     */
-    Stroke: {
-      /**
-       * @description Takes away instead of adding.
-       * @default false
-       */
-      erase: boolean;
-      /**
-       * @description Its course: metres east, metres north, and how hard the pen was
-       *     pressed, 0 to 1.
-       */
-      points: number[][];
-      /**
-       * Format: double
-       * @description Diameter of the brush.
-       */
-      size_m: number;
-      /**
-       * Format: double
-       * @description Share of the brush's radius over which it fades.
-       */
-      softness: number;
-      /**
-       * Format: double
-       * @description How much one stroke adds where it is full.
-       */
-      strength: number;
-    };
-    /** @description Where the sun stands. */
-    SunPosition: {
-      /**
-       * Format: double
-       * @description Height above the horizon.
-       */
-      altitude_deg: number;
-      /**
-       * Format: double
-       * @description Compass bearing of the sun.
-       */
-      bearing_deg: number;
-    };
-    /** @description A parameter of a step and the values that it takes in turn. */
-    SweepWish: {
-      /** @description The parameter's name. */
-      parameter: string;
-      /** @description The step's id. */
-      step: string;
-      /** @description Its values. */
-      values: Record<string, never>[];
-    };
-    /**
-     * @description Draws the land out along a swirling flow without sources or sinks: forms
-     *     turn into streaks and eddies, none is squeezed together.
-     */
-    Swirl: {
-      /**
-       * Format: double
-       * @description How far the flow carries.
-       * @default 800
-       */
-      distance_m: number;
-      /**
-       * Format: double
-       * @description Size of the largest swirls.
-       * @default 2500
-       */
-      feature_m: number;
-      /**
-       * Format: double
-       * @description Layers of ever finer swings.
-       * @default 2
-       */
-      octaves: number;
-      /**
-       * Format: uint32
-       * @description Which of the endless variants.
-       * @default 1
-       */
-      seed: number;
-    };
-    /** @description What a landscape is tagged with. */
-    Tags: {
-      /** @description The tags, each once. */
-      tags: string[];
-    };
-    /**
-     * @description Lays in a piece that was built on its own, in another strand: its heights,
-     *     or a field that one of its steps left.
-     */
-    TakeIn: {
-      /**
-       * Format: double
-       * @description A factor on what is taken in.
-       * @default 1
-       */
-      scale: number;
-      /**
-       * @description The strand’s name.
-       * @default
-       */
-      strand: string;
-      /**
-       * @description A field that it left instead of its heights.
-       * @default heights
-       */
-      trace: components["schemas"]["TakeInField"];
-    };
-    /** @description What is taken in of a strand. */
-    TakeInField:
-      | "heights"
-      | "strewn"
-      | "outcrop"
-      | "wear"
-      | "deposit"
-      | "rock"
-      | "flow"
-      | "depth"
-      | "suspended"
-      | "drainage"
-      | "snow";
-    /** @description One reading, and the range of it that counts. */
-    Term: {
-      /**
-       * @description Bends how much counts: pairs from 0 to 1, before and after, from low to
-       *     high. A straight line when empty.
-       */
-      curve?: number[][];
-      /**
-       * Format: float
-       * @description Full from here on; open when absent.
-       */
-      from?: number | null;
-      /**
-       * @description Where it would not count, and the other way round.
-       * @default false
-       */
-      invert: boolean;
-      /**
-       * @description How it joins the terms before it.
-       * @default multiply
-       */
-      join: components["schemas"]["Joined"];
-      /** @description What is read. */
-      of: components["schemas"]["Reading"];
-      /**
-       * Format: float
-       * @description Over how much it rises before `from`.
-       * @default 0
-       */
-      soft_from: number;
-      /**
-       * Format: float
-       * @description Over how much it fades after `to`.
-       * @default 0
-       */
-      soft_to: number;
-      /**
-       * Format: float
-       * @description Full up to here; open when absent.
-       */
-      to?: number | null;
-      /**
-       * Format: float
-       * @description How much the term counts at all: at 0 it holds everywhere where it
-       *     would multiply, and nowhere where it would add.
-       */
-      weight?: number;
-    };
-    /** @description What a term of a mask reads. */
-    TermReading: {
-      /** @description How many cells fall into each range. */
-      counts: number[];
-      /**
-       * Format: float
-       * @description Upper end of the last one.
-       */
-      high: number;
-      /**
-       * Format: float
-       * @description Lower end of the first range of values.
-       */
-      low: number;
-      /**
-       * Format: double
-       * @description Share of the land that the whole mask takes, 0 to 1.
-       */
-      share: number;
-    };
-    /**
-     * @description Cuts the land into terraces: level treads and steep risers, even or not,
-     *     tilted by noise so that they do not look like contour lines.
-     */
-    Terraces: {
-      /**
-       * @description How the steps are given.
-       * @default height
-       */
-      by: components["schemas"]["TerracesBy"];
-      /**
-       * Format: uint32
-       * @description How many steps between the two levels.
-       * @default 8
-       */
-      count: number;
-      /**
-       * Format: double
-       * @description The highest one ends here.
-       * @default 1000
-       */
-      high_m: number;
-      /**
-       * Format: double
-       * @description The lowest step begins here.
-       * @default 0
-       */
-      low_m: number;
-      /**
-       * Format: uint32
-       * @description Which of the endless variants.
-       * @default 1
-       */
-      seed: number;
-      /**
-       * Format: double
-       * @description 0 leaves the slope as it is, 1 gives upright risers.
-       * @default 0.6
-       */
-      sharpness: number;
-      /**
-       * Format: double
-       * @description Height of a step.
-       * @default 80
-       */
-      step_m: number;
-      /**
-       * Format: double
-       * @description Size of those swings.
-       * @default 2500
-       */
-      tilt_feature_m: number;
-      /**
-       * Format: double
-       * @description How far steps are raised and lowered from place to place.
-       * @default 60
-       */
-      tilt_m: number;
-      /**
-       * Format: double
-       * @description How much steps differ in height.
-       * @default 0.5
-       */
-      unevenness: number;
-    };
-    /** @description How the steps are given. */
-    TerracesBy: "height" | "count";
-    /** @description How a texture is laid over the land. */
-    Texture: {
-      /**
-       * @description Broken up so that repeats do not show: patches of the texture, each from
-       *     elsewhere in it.
-       * @default true
-       */
-      broken_up: boolean;
-      /**
-       * @description Steep faces are textured from the side instead of stretched.
-       * @default true
-       */
-      from_the_side: boolean;
-      /**
-       * Format: float
-       * @description Hue turned by this much.
-       * @default 0
-       */
-      hue_deg: number;
-      /**
-       * Format: float
-       * @description Lightness, 1 leaves it.
-       * @default 1
-       */
-      lightness: number;
-      /**
-       * Format: float
-       * @description Saturation, 1 leaves it.
-       * @default 1
-       */
-      saturation: number;
-      /**
-       * Format: double
-       * @description Side of one repeat.
-       * @default 12
-       */
-      size_m: number;
-      /**
-       * Format: float
-       * @description How far the material's colour is replaced by the cover's own: at 1 only
-       *     its grain is left.
-       * @default 0
-       */
-      tint: number;
-      /**
-       * Format: double
-       * @description Turned by this much.
-       * @default 0
-       */
-      turn_deg: number;
-    };
-    /**
-     * @description Repeats an image or a strand over the land. Its edges can be made to meet,
-     *     and the repeats pushed about so that they do not show.
-     */
-    Tiles: {
-      /**
-       * @description The imported file.
-       * @default
-       */
-      asset: string;
-      /**
-       * Format: double
-       * @description From black to white; mid-grey is level. For a strand, a factor on its
-       *     heights in hundredths.
-       * @default 100
-       */
-      height_m: number;
-      /**
-       * @description Mirror every other repeat.
-       * @default false
-       */
-      mirror: boolean;
-      /**
-       * Format: double
-       * @description Share of a repeat over which opposite edges are blended.
-       * @default 0.15
-       */
-      seamless: number;
-      /**
-       * Format: uint32
-       * @description Which of the endless variants.
-       * @default 1
-       */
-      seed: number;
-      /**
-       * @description What is repeated.
-       * @default image
-       */
-      source: components["schemas"]["ImageSource"];
-      /**
-       * @description The strand.
-       * @default
-       */
-      strand: string;
-      /**
-       * Format: double
-       * @description Size of a repeat, from west to east.
-       * @default 1500
-       */
-      tile_m: number;
-      /**
-       * Format: double
-       * @description Turned clockwise.
-       * @default 0
-       */
-      turn_deg: number;
-      /**
-       * Format: double
-       * @description Size of those swings.
-       * @default 2000
-       */
-      wander_feature_m: number;
-      /**
-       * Format: double
-       * @description How far places are pushed about, so that repeats do not show.
-       * @default 150
-       */
-      wander_m: number;
-      /**
-       * Format: double
-       * @description The value of white in the file: 255 for 8 bits, 65535 for 16.
-       * @default 255
-       */
-      white: number;
-    };
-    /** @description Patches of another colour, broken up by noise. */
-    TintPatches: {
-      /**
-       * Format: float
-       * @description How much of it where a patch is full.
-       */
-      amount: number;
-      /**
-       * Format: color
-       * @description Their colour in sRGB, as `#rrggbb`.
-       */
-      colour: string;
-      /**
-       * Format: double
-       * @description Size of the largest patches.
-       */
-      feature_m: number;
-      /**
-       * Format: uint32
-       * @description Which of the endless variants.
-       */
-      seed: number;
-    };
-    /** @description What the service says to a viewer, apart from pictures. */
-    ToViewer:
-      | (components["schemas"]["Head"] & {
-          /** @enum {string} */
-          type: "head";
-        })
-      | (components["schemas"]["HeadMove"] & {
-          /** @enum {string} */
-          type: "moved";
-        })
-      | {
-          /**
-           * Format: int64
-           * @description The revision of the head.
-           */
-          revision: number;
-          /** @enum {string} */
-          type: "outdated";
-        }
-      | {
-          /** @description First step first. */
-          bands: components["schemas"]["BandMessage"][];
-          /**
-           * Format: int64
-           * @description The revision that this is about.
-           */
-          revision: number;
-          /** @enum {string} */
-          type: "bands";
-        }
-      | {
-          /** @description What was found. */
-          findings: components["schemas"]["FindingMessage"][];
-          /**
-           * Format: int64
-           * @description The revision that this is about.
-           */
-          revision: number;
-          /** @enum {string} */
-          type: "survey";
-        }
-      | {
-          /** @description Cells along the longer side. */
-          cells: number;
-          /**
-           * Format: float
-           * @description Share done.
-           */
-          share: number;
-          /** @enum {string} */
-          type: "progress";
-        }
-      | {
-          /** @description What is wrong. */
-          detail: string;
-          /**
-           * Format: double
-           * @description The nearest value that would be allowed there.
-           */
-          fits?: number | null;
-          /** @description JSON Pointer to it in the recipe. */
-          pointer?: string | null;
-          /** @enum {string} */
-          type: "fault";
-        }
-      | {
-          /** @enum {string} */
-          type: "stopped";
-        }
-      | {
-          /** @description All but the viewer who is told. */
-          people: components["schemas"]["Person"][];
-          /** @enum {string} */
-          type: "people";
-        }
-      | {
-          /** @enum {string} */
-          type: "gone";
+        /**
+         * @description What has a name that others refer to.
+         * @enum {string}
+         */
+        NameOf: "mask" | "strand";
+        /** @description What to export. */
+        NewExport: {
+            /** @description Cells along the longer side. */
+            cells: number;
+            /** @description Names of layers; all when empty. */
+            layers?: string[];
+            /**
+             * @description Cells along each side of a tile, to cut maps into tiles that meet
+             *     exactly; one file a map when absent.
+             */
+            tile?: number | null;
         };
-    /** @description Turns the land about a point, most in the middle. */
-    Twirl: {
-      /**
-       * Format: double
-       * @description How far the middle turns, clockwise.
-       * @default 120
-       */
-      angle_deg: number;
-      /**
-       * Format: double
-       * @description Nothing beyond this moves.
-       * @default 3000
-       */
-      radius_m: number;
-      /**
-       * Format: double
-       * @description The point, from the west edge.
-       * @default 4000
-       */
-      x_m: number;
-      /**
-       * Format: double
-       * @description The point, from the south edge.
-       * @default 4000
-       */
-      y_m: number;
+        /** @description What to make a landscape from. */
+        NewLandscape: {
+            /** @description What it is called. */
+            name: string;
+            /** @description What it begins with. */
+            start: components["schemas"]["Start"];
+        };
+        /** @description A name for a revision. */
+        NewMoment: {
+            /** @description Its name. */
+            name: string;
+            /**
+             * Format: int64
+             * @description The revision.
+             */
+            revision: number;
+        };
+        /** @description Large forms first, then finer and finer ones on top. */
+        Noise: {
+            /**
+             * @description What each layer is made of.
+             * @default gradient
+             */
+            basis: components["schemas"]["NoiseBasis"];
+            /**
+             * Format: double
+             * @description The direction that forms are stretched in.
+             * @default 0
+             */
+            bearing_deg: number;
+            /**
+             * @description How that distance is measured.
+             * @default straight
+             */
+            cell_distance: components["schemas"]["NoiseCellDistance"];
+            /**
+             * @description Which distance to the strewn points is taken.
+             * @default nearest
+             */
+            cell_feature: components["schemas"]["NoiseCellFeature"];
+            /**
+             * @description How layers join.
+             * @default fractal
+             */
+            character: components["schemas"]["NoiseCharacter"];
+            /**
+             * @description Upside down: domes instead of pits, creases instead of ridges.
+             * @default false
+             */
+            complement: boolean;
+            /**
+             * Format: double
+             * @description Size of the largest forms.
+             * @default 3000
+             */
+            feature_m: number;
+            /**
+             * Format: double
+             * @description How much ground there is for finer layers to stand on: low values keep
+             *     detail to the heights.
+             * @default 0.7
+             */
+            footing: number;
+            /**
+             * Format: double
+             * @description How strong each layer is, as a share of the one before.
+             * @default 0.5
+             */
+            gain: number;
+            /**
+             * Format: double
+             * @description From the low places to the high ones: one in a hundred is lower, one higher. Rolling
+             *     noise goes half of it down and half of it up, all others stand on the ground.
+             * @default 300
+             */
+            height_m: number;
+            /**
+             * Format: double
+             * @description How many times finer each layer is than the one before.
+             * @default 2
+             */
+            lacunarity: number;
+            /**
+             * Format: double
+             * @description How many layers. Ones too fine for the grid fade out by themselves.
+             * @default 8
+             */
+            octaves: number;
+            /**
+             * Format: double
+             * @description Raises or lowers all of it.
+             * @default 0
+             */
+            offset_m: number;
+            /**
+             * Format: uint32
+             * @description Which of the endless variants.
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Format: double
+             * @description How strongly slopes weaken finer layers: flanks turn smooth, flats and
+             *     crests keep their detail.
+             * @default 0
+             */
+            slope_damping: number;
+            /**
+             * Format: double
+             * @description How many times longer forms are in one direction than across it.
+             * @default 1
+             */
+            stretch: number;
+            /**
+             * Format: double
+             * @description How far the noise has changed over time; every whole number is
+             *     another noise, and the way between them is smooth.
+             * @default 0
+             */
+            time: number;
+            /**
+             * Format: double
+             * @description How far places are pushed about before the noise is read, so that
+             *     straight forms bend.
+             * @default 200
+             */
+            warp_m: number;
+        };
+        /** @description What each layer is made of. */
+        NoiseBasis: "gradient" | "value" | "simplex" | "cellular";
+        /** @description How a distance is measured. */
+        NoiseCellDistance: "straight" | "along_axes" | "longer_axis";
+        /** @description Which distance to the strewn points is taken. */
+        NoiseCellFeature: "nearest" | "second" | "border";
+        /** @description How layers of noise join. */
+        NoiseCharacter: "fractal" | "ridged" | "billow" | "hybrid" | "heterogeneous";
+        /** @description A kind of step with its parameters. */
+        Operation: {
+            noise: components["schemas"]["Noise"];
+        } | {
+            primitive: components["schemas"]["Primitive"];
+        } | {
+            heightfield: components["schemas"]["Heightfield"];
+        } | {
+            tiles: components["schemas"]["Tiles"];
+        } | {
+            take_in: components["schemas"]["TakeIn"];
+        } | {
+            strew: components["schemas"]["Strew"];
+        } | {
+            displace: components["schemas"]["Displace"];
+        } | {
+            outcrop: components["schemas"]["Outcrop"];
+        } | {
+            fall_off: components["schemas"]["FallOff"];
+        } | {
+            cut: components["schemas"]["Cut"];
+        } | {
+            warp: components["schemas"]["Warp"];
+        } | {
+            swirl: components["schemas"]["Swirl"];
+        } | {
+            drift: components["schemas"]["Drift"];
+        } | {
+            pull: components["schemas"]["Pull"];
+        } | {
+            twirl: components["schemas"]["Twirl"];
+        } | {
+            rescale: components["schemas"]["Rescale"];
+        } | {
+            clip: components["schemas"]["Clip"];
+        } | {
+            ground_at_zero: components["schemas"]["GroundAtZero"];
+        } | {
+            invert: components["schemas"]["Invert"];
+        } | {
+            curve: components["schemas"]["Curve"];
+        } | {
+            bias_gain: components["schemas"]["BiasGain"];
+        } | {
+            terraces: components["schemas"]["Terraces"];
+        } | {
+            ease_foot: components["schemas"]["EaseFoot"];
+        } | {
+            blur: components["schemas"]["Blur"];
+        } | {
+            sharpen: components["schemas"]["Sharpen"];
+        } | {
+            ages: components["schemas"]["Ages"];
+        } | {
+            water: components["schemas"]["Water"];
+        } | {
+            rivers: components["schemas"]["Rivers"];
+        } | {
+            river_beds: components["schemas"]["RiverBeds"];
+        } | {
+            crumble: components["schemas"]["Crumble"];
+        } | {
+            settle: components["schemas"]["Settle"];
+        } | {
+            flatten: components["schemas"]["Flatten"];
+        } | {
+            snow: components["schemas"]["Snow"];
+        };
+        /**
+         * @description Lays strongly distorted rock into the land as cliffs, with their foot
+         *     blended in. Leaves a trace of where they are, so that later steps can spare
+         *     them.
+         */
+        Outcrop: {
+            /**
+             * Format: double
+             * @description How strongly their outline is distorted.
+             * @default 0.6
+             */
+            distortion: number;
+            /**
+             * Format: double
+             * @description Size of the largest outcrops.
+             * @default 900
+             */
+            feature_m: number;
+            /**
+             * Format: double
+             * @description How high they stand above the land.
+             * @default 120
+             */
+            height_m: number;
+            /**
+             * Format: double
+             * @description Height of the ledges in their walls.
+             * @default 0.4
+             */
+            ledges: number;
+            /**
+             * Format: uint32
+             * @description Which of the endless variants.
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Format: double
+             * @description Share of the land that they take, about.
+             * @default 0.2
+             */
+            share: number;
+            /**
+             * Format: double
+             * @description How upright their walls are.
+             * @default 0.7
+             */
+            steepness: number;
+        };
+        /** @description A corner of an outline. */
+        OutlinePoint: {
+            /**
+             * Format: double
+             * @description From the west edge.
+             */
+            x_m: number;
+            /**
+             * Format: double
+             * @description From the south edge.
+             */
+            y_m: number;
+        };
+        /** @description Somebody who looks at a landscape. */
+        Person: {
+            /** @description The place they look at, metres east and north. */
+            at?: number[] | null;
+            /**
+             * Format: uuid
+             * @description Unlike that of any other viewer.
+             */
+            id: string;
+            /** @description What they call themselves; may be empty. */
+            name: string;
+        };
+        /** @description The header of a picture. */
+        PictureHeader: {
+            /** @description Cells along each side of a block of the plane `bounds`. */
+            block: number;
+            /** @description Most bytes that may be kept. */
+            cache_budget: number;
+            /** @description Bytes of results that are kept. */
+            cache_bytes: number;
+            /**
+             * Format: double
+             * @description Side of a cell, metres.
+             */
+            cell_m: number;
+            /** @description Columns. */
+            cols: number;
+            /** @description Whether it has all the cells asked for. */
+            complete: boolean;
+            /** @description Covers that are on, bottom first; `ground` counts them from 0. */
+            covers: components["schemas"]["Share"][];
+            difference?: components["schemas"]["DifferenceHeader"] | null;
+            /** @description How often heights occur, from the lowest to the highest. */
+            height_counts: number[];
+            /**
+             * Format: float
+             * @description Highest height, metres.
+             */
+            high_m: number;
+            /** @description Ledgers of the steps that move ground. */
+            ledgers: components["schemas"]["LedgerLine"][];
+            /**
+             * Format: float
+             * @description Lowest height, metres.
+             */
+            low_m: number;
+            /**
+             * Format: double
+             * @description Mean height, metres.
+             */
+            mean_m: number;
+            /** @description Which moment it shows. */
+            moment: components["schemas"]["Moment"];
+            /**
+             * Format: double
+             * @description North edge, metres north of the origin.
+             */
+            north_m: number;
+            /** @description Where the planes are. */
+            planes: components["schemas"]["Plane"][];
+            /** @description Whether it shows an unfinished edit. */
+            preview: boolean;
+            /**
+             * Format: int64
+             * @description The revision shown, or the one that the unfinished edit changes.
+             */
+            revision: number;
+            /** @description Rows. */
+            rows: number;
+            /**
+             * Format: double
+             * @description Height of the sea, metres.
+             */
+            sea_level_m: number;
+            /** @description How often slopes occur, from 0° to 90°. */
+            slope_counts: number[];
+            /**
+             * Format: double
+             * @description Milliseconds from the wish to this picture.
+             */
+            took_ms: number;
+            /** @description The step or cover whose mask the plane `mask` is. */
+            watched?: string | null;
+        };
+        /** @description Where one plane is in the message. */
+        Plane: {
+            /** @description Number of bytes. */
+            bytes: number;
+            /**
+             * @description `heights` (f32, metres), `bounds` (2 × f32, metres: the lowest and the highest of
+             *     each block of cells), `slope` (u8, half degrees), `ground` (u8,
+             *     index of the strongest cover), `second` (u8, of the next), `second_share`
+             *     (u8, what that one has of both, 255 is all), `colour` (3 × u8, sRGB), `sunlit` (u8, 255 is full
+             *     sun straight on), `mask` (u8, 255 is 1),
+             *     `difference` (3 × u8, sRGB).
+             */
+            name: string;
+            /** @description First byte, counted from the end of the header. */
+            offset: number;
+        };
+        /** @description A landscape to begin with. */
+        PresetEntry: {
+            /** @description What kind of country it is. */
+            about: string;
+            /** @description Whether it is an example of one job, and not a whole piece of country. */
+            example: boolean;
+            /** @description Its name in requests. */
+            key: string;
+            /** @description Its name on screen. */
+            title: string;
+        };
+        /**
+         * @description A cone, dome, ridge, crater or plateau, or a gradient: placed, scaled,
+         *     turned, repeated.
+         */
+        Primitive: {
+            /**
+             * Format: double
+             * @description How far the bowl goes below the ground, as a share of the height.
+             * @default 0.6
+             */
+            bowl: number;
+            /**
+             * Format: double
+             * @description From front to back.
+             * @default 4000
+             */
+            depth_m: number;
+            /**
+             * @description Which shape.
+             * @default cone
+             */
+            form: components["schemas"]["PrimitiveForm"];
+            /**
+             * Format: double
+             * @description From the foot to the top.
+             * @default 600
+             */
+            height_m: number;
+            /**
+             * @description Straight flanks, or ones that are level at both ends.
+             * @default smooth
+             */
+            profile: components["schemas"]["PrimitiveProfile"];
+            /**
+             * Format: double
+             * @description Distance from copy to copy; 0 for a single one.
+             * @default 0
+             */
+            repeat_m: number;
+            /**
+             * @description High where it would be low.
+             * @default false
+             */
+            reversed: boolean;
+            /**
+             * Format: double
+             * @description Share of the half width that is flat on top.
+             * @default 0.6
+             */
+            top: number;
+            /**
+             * Format: double
+             * @description Turned clockwise.
+             * @default 0
+             */
+            turn_deg: number;
+            /**
+             * Format: double
+             * @description From side to side.
+             * @default 4000
+             */
+            width_m: number;
+            /**
+             * Format: double
+             * @description Centre, from the west edge.
+             * @default 4000
+             */
+            x_m: number;
+            /**
+             * Format: double
+             * @description Centre, from the south edge.
+             * @default 4000
+             */
+            y_m: number;
+        };
+        /** @description Which shape. */
+        PrimitiveForm: "cone" | "dome" | "ridge" | "crater" | "plateau" | "linear_gradient" | "radial_gradient";
+        /** @description How a flank goes. */
+        PrimitiveProfile: "straight" | "smooth";
+        /** @description A problem document (RFC 9457). */
+        Problem: {
+            /** @description What happened, for people. */
+            detail: string;
+            /**
+             * Format: double
+             * @description The nearest value that would be allowed there.
+             */
+            fits?: number | null;
+            /** @description JSON Pointer to the faulty value in the recipe. */
+            pointer?: string | null;
+            /**
+             * Format: int32
+             * @description The HTTP status.
+             */
+            status: number;
+            /** @description What kind of problem, in short. */
+            title: string;
+        };
+        /** @description What a step left, by its name. */
+        Product: "strewn" | "outcrop" | "wear" | "deposit" | "rock" | "flow" | "depth" | "suspended" | "drainage" | "snow";
+        /** @description Pulls the land towards a point, or pushes it away. */
+        Pull: {
+            /**
+             * Format: double
+             * @description Nothing beyond this moves.
+             * @default 3000
+             */
+            radius_m: number;
+            /**
+             * Format: double
+             * @description How strongly: above 0 towards the point, below 0 away from it.
+             * @default 0.5
+             */
+            share: number;
+            /**
+             * Format: double
+             * @description The point, from the west edge.
+             * @default 4000
+             */
+            x_m: number;
+            /**
+             * Format: double
+             * @description The point, from the south edge.
+             * @default 4000
+             */
+            y_m: number;
+        };
+        /** @description A measure taken of the land as it is where a mask is used. */
+        Reading: "height" | "slope" | {
+            facing: {
+                /**
+                 * Format: double
+                 * @description The compass bearing.
+                 */
+                bearing_deg: number;
+            };
+        } | {
+            curvature: {
+                /** @description Which way it is measured. */
+                bend: components["schemas"]["CurvatureBend"];
+                /**
+                 * Format: double
+                 * @description Forms smaller than this are smoothed away first.
+                 */
+                scale_m: number;
+            };
+        } | {
+            position: {
+                /**
+                 * Format: double
+                 * @description How far around.
+                 */
+                scale_m: number;
+            };
+        } | {
+            roughness: {
+                /**
+                 * Format: double
+                 * @description On which scale.
+                 */
+                scale_m: number;
+            };
+        } | {
+            occlusion: {
+                /**
+                 * Format: double
+                 * @description How far land counts.
+                 */
+                reach_m: number;
+            };
+        } | {
+            sunlight: {
+                /**
+                 * Format: double
+                 * @description Its height above the horizon.
+                 */
+                altitude_deg: number;
+                /**
+                 * Format: double
+                 * @description Bearing of the sun.
+                 */
+                bearing_deg: number;
+            };
+        } | {
+            sun_day: {
+                /**
+                 * Format: uint32
+                 * @description Day of the year: 172 is midsummer in the north, 355 midwinter.
+                 */
+                day: number;
+                /**
+                 * Format: double
+                 * @description Degrees north of the equator.
+                 */
+                latitude_deg: number;
+            };
+        } | "area" | "wetness" | "water" | {
+            near: {
+                /** @description The mask's name. */
+                mask: string;
+            };
+        } | "east" | "north" | {
+            point: {
+                /**
+                 * Format: double
+                 * @description Metres east.
+                 */
+                x_m: number;
+                /**
+                 * Format: double
+                 * @description Metres north.
+                 */
+                y_m: number;
+            };
+        } | {
+            line: {
+                /** @description Its points. */
+                points: number[][];
+            };
+        } | {
+            noise: {
+                /**
+                 * Format: double
+                 * @description Size of the largest patches.
+                 */
+                feature_m: number;
+                /**
+                 * Format: uint32
+                 * @description Which of the endless variants.
+                 */
+                seed: number;
+            };
+        } | {
+            image: {
+                /** @description The imported file. */
+                asset: string;
+                /**
+                 * Format: uint8
+                 * @description Which of its channels: 0 red or grey, 1 green, 2 blue, 3 alpha.
+                 */
+                channel?: number;
+                /**
+                 * @description The channel as a share of itself and those before it: so that covers
+                 *     laid one over the other, the first channel lowest, come out with the
+                 *     weights of the picture.
+                 */
+                of_rest?: boolean;
+            };
+        } | {
+            painted: {
+                /** @description Strokes, the oldest first. */
+                strokes: components["schemas"]["Stroke"][];
+            };
+        } | {
+            named: {
+                /** @description Its name. */
+                mask: string;
+            };
+        } | {
+            trace: components["schemas"]["Product"];
+        } | "water_depth" | {
+            river: {
+                /**
+                 * Format: uint8
+                 * @description Only rivers of this order and higher: 1 has no tributaries.
+                 */
+                least_order: number;
+            };
+        };
+        /** @description What masks can read. */
+        ReadingKind: {
+            /** @description The reading to begin with. */
+            begins: Record<string, never>;
+            /** @description Whether it goes from 0 to 1 as masks do, and is one without a range. */
+            is_share: boolean;
+            /** @description What a step before must have left for it to be read. */
+            needs?: string | null;
+            /** @description Its name in a recipe; of a field that steps leave, that one's. */
+            reading: string;
+            /** @description JSON Schema of its parameters; none when it has none. */
+            schema?: Record<string, never> | null;
+            /** @description Its name on screen. */
+            title: string;
+            /** @description The unit of its values; empty for a share or a count. */
+            unit: string;
+            /** @description Where its values usually lie, until the land itself says. */
+            usual: number[];
+        };
+        /**
+         * Recipe
+         * @description One landscape, as a document.
+         */
+        Recipe: {
+            /**
+             * @description The ground, bottom layer first.
+             * @default []
+             */
+            covers: components["schemas"]["Cover"][];
+            /** @description What heights are counted from, such as the mean level of the sea. */
+            datum?: string;
+            /** @description How large the land is. */
+            extent: components["schemas"]["LandExtent"];
+            /** @description What is done to the ground as a whole, once its covers lie. */
+            finish?: components["schemas"]["Finish"];
+            /** @description Where it lies on earth, when it was made of a model that says so. */
+            georeference?: components["schemas"]["Georeference"] | null;
+            /** @description Masks with a name, to be used in many places. */
+            masks?: components["schemas"]["NamedMask"][];
+            /** @description What the landscape is called. */
+            name: string;
+            /** @description What the artist wants to remember of this landscape. */
+            note?: string;
+            /**
+             * Format: double
+             * @description Water stands up to here, metres above the datum.
+             * @default 0
+             */
+            sea_level_m: number;
+            /** @description Runs of steps; `land` is the one that ends as the terrain. */
+            strands: components["schemas"]["Strand"][];
+            /**
+             * @description Where the sun stands.
+             * @default {
+             *       "bearing_deg": 315,
+             *       "altitude_deg": 40
+             *     }
+             */
+            sun: components["schemas"]["SunPosition"];
+            /**
+             * Format: uint32
+             * @description Version of this format.
+             */
+            version: number;
+        };
+        /** @description Another name for a mask or a strand. */
+        Renaming: {
+            /** @description Its name. */
+            from: string;
+            /** @description What has the name. */
+            of: components["schemas"]["NameOf"];
+            /** @description The new one. */
+            to: string;
+        };
+        /**
+         * @description Stretches or flattens heights: what was at one pair of levels comes to
+         *     another. Given levels, not the land's own lowest and highest, so that the
+         *     result is the same at any resolution.
+         */
+        Rescale: {
+            /**
+             * @description Cut off what lies beyond the two levels.
+             * @default false
+             */
+            clip: boolean;
+            /**
+             * Format: double
+             * @description … and this one …
+             * @default 1000
+             */
+            from_high_m: number;
+            /**
+             * Format: double
+             * @description This height …
+             * @default 0
+             */
+            from_low_m: number;
+            /**
+             * Format: double
+             * @description … and here.
+             * @default 1000
+             */
+            to_high_m: number;
+            /**
+             * Format: double
+             * @description … come to here …
+             * @default 0
+             */
+            to_low_m: number;
+        };
+        /** @description A revision to go back to. */
+        ReturnTo: {
+            /** @description Who wants to. */
+            author?: string;
+            /**
+             * Format: int64
+             * @description The revision.
+             */
+            revision: number;
+        };
+        /** @description One edit of a landscape. */
+        Revision: {
+            /** @description Who that was, as far as they said. */
+            author: string;
+            /**
+             * Format: date-time
+             * @description When.
+             */
+            created_at: string;
+            /** @description What the artist did. */
+            label: string;
+            /**
+             * Format: int64
+             * @description The revision that it changed.
+             */
+            parent?: number | null;
+            /**
+             * Format: int64
+             * @description Its number.
+             */
+            revision: number;
+        };
+        /**
+         * @description Cuts beds along the rivers that a river network before it has found, wider
+         *     and deeper as more land drains through them. Without such a step before it
+         *     does nothing.
+         */
+        RiverBeds: {
+            /**
+             * Format: double
+             * @description Width of each bank, as a share of the river's width.
+             * @default 1
+             */
+            banks: number;
+            /**
+             * Format: double
+             * @description Depth of a river that drains 10 km².
+             * @default 6
+             */
+            depth_m: number;
+            /**
+             * Format: uint8
+             * @description Only rivers of this order and higher: 1 has no tributaries.
+             * @default 1
+             */
+            least_order: number;
+            /**
+             * Format: double
+             * @description How much faster wider rivers drain more land: exponent of the area.
+             * @default 0.45
+             */
+            widening: number;
+            /**
+             * Format: double
+             * @description Width of a river that drains 10 km².
+             * @default 40
+             */
+            width_m: number;
+        };
+        /**
+         * @description Whole drainage basins: rivers cut down into rising land until both are in
+         *     balance (stream power law, Braun and Willett 2013). What they cut leaves
+         *     with them, but for what fills lakes; slopes stand at most at one angle.
+         */
+        Rivers: {
+            /**
+             * Format: double
+             * @description Exponent of the drainage area: higher gathers cutting in large rivers.
+             * @default 0.45
+             */
+            area_exponent: number;
+            /**
+             * Format: double
+             * @description How much harder the hard beds of rock are that ages have left below: 0 takes no
+             *     notice of them.
+             * @default 0.8
+             */
+            beds: number;
+            /**
+             * @description Where water leaves the land, instead of over its border: along a drawn line, into
+             *     a basin. What it leaves into stays as it is.
+             */
+            course?: components["schemas"]["Mask"] | null;
+            /**
+             * Format: double
+             * @description How much hillslopes creep: rounds off crests.
+             * @default 0.02
+             */
+            creep: number;
+            /**
+             * @description Which way water goes on from each place.
+             * @default steepest
+             */
+            directions: components["schemas"]["RiversDirections"];
+            /**
+             * Format: double
+             * @description How long rivers cut.
+             * @default 1500
+             */
+            duration_kyr: number;
+            /** @description Where the ground is hard: rivers do not cut where the mask is full. */
+            hard?: components["schemas"]["Mask"] | null;
+            /**
+             * @description Which side water leaves the country over.
+             * @default anywhere
+             */
+            leaves: components["schemas"]["WaterLeaves"];
+            /** @description Where the land rises: not at all where the mask is empty. */
+            rises?: components["schemas"]["Mask"] | null;
+            /**
+             * Format: double
+             * @description Cell size of the coarsest grid: the valleys that all grids share.
+             * @default 120
+             */
+            scale_m: number;
+            /**
+             * Format: uint32
+             * @description Which of the endless variants of rock and uplift.
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Format: double
+             * @description Exponent of the slope: higher makes steeper reaches cut more.
+             * @default 1
+             */
+            slope_exponent: number;
+            /**
+             * Format: double
+             * @description A river begins where so much land drains through.
+             * @default 250000
+             */
+            source_m2: number;
+            /**
+             * Format: double
+             * @description Slopes give way where they are steeper.
+             * @default 38
+             */
+            steepest_deg: number;
+            /**
+             * Format: double
+             * @description How readily they cut: 1 for middling rock.
+             * @default 1
+             */
+            strength: number;
+            /**
+             * Format: double
+             * @description How fast the land rises meanwhile. None leaves only what is there.
+             * @default 0.6
+             */
+            uplift_m_kyr: number;
+            /**
+             * Format: double
+             * @description How much rock and uplift differ from place to place.
+             * @default 0.6
+             */
+            variety: number;
+        };
+        /** @description Which way water goes on from each place. */
+        RiversDirections: "steepest" | "spread";
+        /**
+         * @description Fine sediment comes to rest in hollows: level floors where water would
+         *     stand. Leaves a trace of what was laid down.
+         */
+        Settle: {
+            /**
+             * Format: double
+             * @description How full hollows become: 1 to the brim.
+             * @default 0.9
+             */
+            fill: number;
+            /**
+             * Format: double
+             * @description No more than this is laid down.
+             * @default 60
+             */
+            most_m: number;
+            /**
+             * Format: double
+             * @description Cell size on which hollows are looked for; finer ones are left.
+             * @default 30
+             */
+            scale_m: number;
+            /**
+             * Format: double
+             * @description Over how much the shore is smoothed.
+             * @default 30
+             */
+            smooth_m: number;
+        };
+        /** @description One cover's share of the land. */
+        Share: {
+            /**
+             * @description The mean colour of the ground where there is most of it: red, green and
+             *     blue in linear light, without light on it.
+             */
+            colour: number[];
+            /** @description The cover's id. */
+            id: string;
+            /**
+             * Format: double
+             * @description 0 to 1.
+             */
+            share: number;
+        };
+        /**
+         * @description Brings out crests and creases: what is smaller than the radius is made
+         *     stronger.
+         */
+        Sharpen: {
+            /**
+             * Format: double
+             * @description Forms smaller than this are made stronger.
+             * @default 100
+             */
+            radius_m: number;
+            /**
+             * Format: double
+             * @description How much stronger: 1 doubles them.
+             * @default 0.5
+             */
+            strength: number;
+        };
+        /** @description A sheet of variants. */
+        Sheet: {
+            /**
+             * Format: double
+             * @description How long it took, milliseconds.
+             */
+            took_ms: number;
+            /** @description The variants; the first sweep goes from left to right. */
+            variants: components["schemas"]["SheetEntry"][];
+        };
+        /** @description One variant. */
+        SheetEntry: {
+            /** @description Its picture: a PNG as a data URL. */
+            picture: string;
+            /** @description The value of each sweep. */
+            values: Record<string, never>[];
+        };
+        /** @description What is varied on a sheet. */
+        SheetWish: {
+            /** @description Cells along the longer side of each picture. */
+            cells: number;
+            /** @description Leave erosion out, which takes far longer than all the rest. */
+            shape_only: boolean;
+            /** @description One or two parameters and their values. */
+            sweeps: components["schemas"]["SweepWish"][];
+        };
+        /** @description A landscape on the shelf. */
+        ShelfEntry: {
+            /**
+             * Format: date-time
+             * @description When it was deleted; it can be brought back until `gone_at`.
+             */
+            deleted_at?: string | null;
+            /**
+             * Format: double
+             * @description From south to north, metres.
+             */
+            depth_m: number;
+            /**
+             * @description Why it cannot be opened, when that is known: it was made by a newer version
+             *     of the program, or is damaged.
+             */
+            fault?: string | null;
+            /**
+             * Format: date-time
+             * @description When it is gone for good.
+             */
+            gone_at?: string | null;
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /** @description Its name. */
+            name: string;
+            /**
+             * Format: date-time
+             * @description When somebody last looked at it.
+             */
+            opened_at?: string | null;
+            /**
+             * Format: int64
+             * @description The current revision.
+             */
+            revision: number;
+            /**
+             * Format: int32
+             * @description How many steps grow it.
+             */
+            steps: number;
+            /** @description What it is tagged with. */
+            tags: string[];
+            /**
+             * Format: date-time
+             * @description When it was last worked on.
+             */
+            updated_at: string;
+            /**
+             * Format: double
+             * @description From west to east, metres.
+             */
+            width_m: number;
+        };
+        /** @description Wets the ground near water: wet ground is darker and smoother. */
+        Shore: {
+            /**
+             * Format: float
+             * @description How wet at the water's edge.
+             */
+            amount: number;
+            /**
+             * Format: double
+             * @description How far from the water it ends.
+             */
+            reach_m: number;
+        };
+        /**
+         * @description Snow falls on the heights, slides off what is steep, gathers in hollows,
+         *     melts low down and in the sun. It adds height, and leaves its depth.
+         */
+        Snow: {
+            /**
+             * Format: double
+             * @description How readily the wind carries it into hollows.
+             * @default 0.4
+             */
+            drift: number;
+            /**
+             * Format: double
+             * @description How much falls on the heights.
+             * @default 4
+             */
+            fall_m: number;
+            /**
+             * Format: double
+             * @description At this height half of it falls.
+             * @default 700
+             */
+            line_m: number;
+            /**
+             * Format: double
+             * @description From hardly any to nearly all over this difference in height.
+             * @default 400
+             */
+            line_soft_m: number;
+            /**
+             * Format: double
+             * @description How much the sun takes where it shines square.
+             * @default 0.35
+             */
+            melt: number;
+            /**
+             * Format: double
+             * @description Cell size of the grid that it slides on.
+             * @default 40
+             */
+            scale_m: number;
+            /**
+             * Format: double
+             * @description Slides off what is steeper than this.
+             * @default 42
+             */
+            slip_deg: number;
+            /**
+             * Format: double
+             * @description Height of that sun.
+             * @default 40
+             */
+            sun_altitude_deg: number;
+            /**
+             * Format: double
+             * @description Compass bearing of the sun that melts it.
+             * @default 180
+             */
+            sun_bearing_deg: number;
+        };
+        /** @description What a landscape begins with. */
+        Start: {
+            /** @description A level plain. */
+            flat: {
+                /**
+                 * Format: double
+                 * @description From south to north, metres.
+                 */
+                depth_m: number;
+                /**
+                 * Format: double
+                 * @description From west to east, metres.
+                 */
+                width_m: number;
+            };
+        } | {
+            /** @description A kind of country. */
+            land: {
+                /**
+                 * Format: double
+                 * @description From south to north, metres.
+                 */
+                depth_m: number;
+                /** @description Which, by its key. */
+                key: string;
+                /**
+                 * Format: double
+                 * @description From west to east, metres.
+                 */
+                width_m: number;
+            };
+        } | {
+            /** @description An imported heightfield. */
+            heightfield: {
+                /** @description The imported file. */
+                asset: string;
+                /**
+                 * Format: int32
+                 * @description Which channel of a picture in colour: 0 red, 1 green, 2 blue.
+                 */
+                channel?: number;
+                /**
+                 * Format: double
+                 * @description From south to north, metres.
+                 */
+                depth_m: number;
+                /** @description Where it lies on earth. */
+                georeference?: Record<string, never> | null;
+                /** @description A first ground is laid: rock, grass and snow. */
+                ground?: boolean;
+                /**
+                 * Format: double
+                 * @description Height of the file's zero, metres.
+                 */
+                lift_m?: number;
+                /**
+                 * Format: double
+                 * @description Metres for each unit in the file.
+                 */
+                scale: number;
+                /** @description The land sinks into the sea towards its border. */
+                sinks?: boolean;
+                /**
+                 * Format: double
+                 * @description From west to east, metres.
+                 */
+                width_m: number;
+            };
+        } | {
+            /** @description A recipe from a file. */
+            recipe: components["schemas"]["Recipe"];
+        } | {
+            /**
+             * Format: uuid
+             * @description Another landscape, as it is now.
+             */
+            copy_of: string;
+        } | {
+            /** @description A landscape as it was at one of its revisions. */
+            branch: {
+                /**
+                 * Format: uuid
+                 * @description The landscape.
+                 */
+                landscape: string;
+                /**
+                 * Format: int64
+                 * @description The revision.
+                 */
+                revision: number;
+            };
+        } | {
+            /** @description A landscape to begin with, by its key. */
+            preset: string;
+        };
+        /** @description One operation: what it makes, where, how much, and how it joins. */
+        Step: {
+            /**
+             * Format: float
+             * @description How much of it: 0 nothing, 1 in full.
+             * @default 1
+             */
+            amount: number;
+            /**
+             * Format: float
+             * @description Over how much ‘highest’ and ‘lowest’ go over into one another, metres.
+             */
+            blend_m?: number;
+            /**
+             * @description How it joins what is there already.
+             * @default replace
+             */
+            combine: components["schemas"]["Combine"];
+            /** @description What it makes. */
+            do: components["schemas"]["Operation"];
+            /**
+             * Format: float
+             * @description The height that counts as white for ‘screen’ and ‘overlay’, metres.
+             */
+            full_m?: number;
+            /** @description Unlike that of any other step in the recipe; never changes. */
+            id: string;
+            /** @description Where it takes effect; everywhere when absent. */
+            mask?: components["schemas"]["Mask"] | null;
+            /** @description What the artist calls it. */
+            name: string;
+            /** @description What the artist wants to remember about it. */
+            note?: string;
+            /**
+             * @description A step that is off is passed over.
+             * @default true
+             */
+            on: boolean;
+        };
+        /** @description A named run of steps that grows one field. */
+        Strand: {
+            /** @description The name that other strands know it by. */
+            name: string;
+            /** @description The steps, first one first. */
+            steps: components["schemas"]["Step"][];
+        };
+        /**
+         * @description Strews copies of a small shape over the land: rocks, craters, slabs. The
+         *     same seed gives the same layout at any resolution. Leaves a trace of what
+         *     is covered.
+         */
+        Strew: {
+            /**
+             * @description The imported file.
+             * @default
+             */
+            asset: string;
+            /**
+             * Format: double
+             * @description All copies are turned clockwise by this.
+             * @default 0
+             */
+            bearing_deg: number;
+            /**
+             * Format: uint32
+             * @description How many copies on the whole land.
+             * @default 300
+             */
+            count: number;
+            /**
+             * Format: double
+             * @description Width of the largest.
+             * @default 300
+             */
+            greatest_m: number;
+            /**
+             * Format: double
+             * @description Height of a copy of the largest size; smaller ones are lower in
+             *     proportion. Below 0 they are dug.
+             * @default 60
+             */
+            height_m: number;
+            /**
+             * Format: double
+             * @description How much copies of one size differ in height.
+             * @default 0.4
+             */
+            height_spread: number;
+            /**
+             * Format: double
+             * @description How far copies stray from their place in the grid.
+             * @default 0.8
+             */
+            jitter: number;
+            /**
+             * @description Keep the ground's own form under each copy; otherwise a copy stands
+             *     level, on the height of the ground at its centre.
+             * @default true
+             */
+            keep_ground: boolean;
+            /**
+             * @description How copies are laid out.
+             * @default random
+             */
+            layout: components["schemas"]["StrewLayout"];
+            /**
+             * Format: double
+             * @description Width of the smallest.
+             * @default 60
+             */
+            least_m: number;
+            /**
+             * Format: uint32
+             * @description Looks along each side of a cell: more keep small copies clean.
+             * @default 1
+             */
+            looks: number;
+            /**
+             * @description Where copies overlap: the highest shows, or they pile up.
+             * @default highest
+             */
+            overlap: components["schemas"]["StrewOverlap"];
+            /**
+             * Format: uint32
+             * @description Which of the endless layouts.
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Format: double
+             * @description 1 spreads sizes evenly; above, small ones are more common.
+             * @default 2.5
+             */
+            size_power: number;
+            /**
+             * Format: double
+             * @description How deep a copy is for its width.
+             * @default 1
+             */
+            slimness: number;
+            /**
+             * Format: double
+             * @description Share of a copy's half width over which it fades out.
+             * @default 0.25
+             */
+            soft_edge: number;
+            /**
+             * @description What is strewn.
+             * @default dome
+             */
+            stamp: components["schemas"]["StrewStamp"];
+            /**
+             * @description The strand, as it looks over the whole land; its highest point counts
+             *     as full height.
+             * @default
+             */
+            strand: string;
+            /**
+             * Format: double
+             * @description How far copies are turned at random, as a share of a full turn.
+             * @default 1
+             */
+            turn: number;
+            /**
+             * Format: double
+             * @description The value of white in the file: 255 for 8 bits, 65535 for 16.
+             * @default 255
+             */
+            white: number;
+        };
+        /** @description How copies are laid out. */
+        StrewLayout: "random" | "grid";
+        /** @description What happens where copies overlap. */
+        StrewOverlap: "highest" | "sum";
+        /** @description What is strewn. */
+        StrewStamp: "dome" | "cone" | "plateau" | "ridge" | "crater" | "image" | "strand";
+        /**
+         * @description One stroke of a brush. It is kept as it was drawn, in metres, and holds at
+         *     any resolution.
+         */
+        Stroke: {
+            /**
+             * @description Takes away instead of adding.
+             * @default false
+             */
+            erase: boolean;
+            /**
+             * @description Its course: metres east, metres north, and how hard the pen was
+             *     pressed, 0 to 1.
+             */
+            points: number[][];
+            /**
+             * Format: double
+             * @description Diameter of the brush.
+             */
+            size_m: number;
+            /**
+             * Format: double
+             * @description Share of the brush's radius over which it fades.
+             */
+            softness: number;
+            /**
+             * Format: double
+             * @description How much one stroke adds where it is full.
+             */
+            strength: number;
+        };
+        /** @description Where the sun stands. */
+        SunPosition: {
+            /**
+             * Format: double
+             * @description Height above the horizon.
+             */
+            altitude_deg: number;
+            /**
+             * Format: double
+             * @description Compass bearing of the sun.
+             */
+            bearing_deg: number;
+        };
+        /** @description A parameter of a step and the values that it takes in turn. */
+        SweepWish: {
+            /** @description The parameter's name. */
+            parameter: string;
+            /** @description The step's id. */
+            step: string;
+            /** @description Its values. */
+            values: Record<string, never>[];
+        };
+        /**
+         * @description Draws the land out along a swirling flow without sources or sinks: forms
+         *     turn into streaks and eddies, none is squeezed together.
+         */
+        Swirl: {
+            /**
+             * Format: double
+             * @description How far the flow carries.
+             * @default 800
+             */
+            distance_m: number;
+            /**
+             * Format: double
+             * @description Size of the largest swirls.
+             * @default 2500
+             */
+            feature_m: number;
+            /**
+             * Format: double
+             * @description Layers of ever finer swings.
+             * @default 2
+             */
+            octaves: number;
+            /**
+             * Format: uint32
+             * @description Which of the endless variants.
+             * @default 1
+             */
+            seed: number;
+        };
+        /** @description What a landscape is tagged with. */
+        Tags: {
+            /** @description The tags, each once. */
+            tags: string[];
+        };
+        /**
+         * @description Lays in a piece that was built on its own, in another strand: its heights,
+         *     or a field that one of its steps left.
+         */
+        TakeIn: {
+            /**
+             * Format: double
+             * @description A factor on what is taken in.
+             * @default 1
+             */
+            scale: number;
+            /**
+             * @description The strand’s name.
+             * @default
+             */
+            strand: string;
+            /**
+             * @description A field that it left instead of its heights.
+             * @default heights
+             */
+            trace: components["schemas"]["TakeInField"];
+        };
+        /** @description What is taken in of a strand. */
+        TakeInField: "heights" | "strewn" | "outcrop" | "wear" | "deposit" | "rock" | "flow" | "depth" | "suspended" | "drainage" | "snow";
+        /** @description One reading, and the range of it that counts. */
+        Term: {
+            /**
+             * @description Bends how much counts: pairs from 0 to 1, before and after, from low to
+             *     high. A straight line when empty.
+             */
+            curve?: number[][];
+            /**
+             * Format: float
+             * @description Full from here on; open when absent.
+             */
+            from?: number | null;
+            /**
+             * @description Where it would not count, and the other way round.
+             * @default false
+             */
+            invert: boolean;
+            /**
+             * @description How it joins the terms before it.
+             * @default multiply
+             */
+            join: components["schemas"]["Joined"];
+            /** @description What is read. */
+            of: components["schemas"]["Reading"];
+            /**
+             * Format: float
+             * @description Over how much it rises before `from`.
+             * @default 0
+             */
+            soft_from: number;
+            /**
+             * Format: float
+             * @description Over how much it fades after `to`.
+             * @default 0
+             */
+            soft_to: number;
+            /**
+             * Format: float
+             * @description Full up to here; open when absent.
+             */
+            to?: number | null;
+            /**
+             * Format: float
+             * @description How much the term counts at all: at 0 it holds everywhere where it
+             *     would multiply, and nowhere where it would add.
+             */
+            weight?: number;
+        };
+        /** @description What a term of a mask reads. */
+        TermReading: {
+            /** @description How many cells fall into each range. */
+            counts: number[];
+            /**
+             * Format: float
+             * @description Upper end of the last one.
+             */
+            high: number;
+            /**
+             * Format: float
+             * @description Lower end of the first range of values.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description Share of the land that the whole mask takes, 0 to 1.
+             */
+            share: number;
+        };
+        /**
+         * @description Cuts the land into terraces: level treads and steep risers, even or not,
+         *     tilted by noise so that they do not look like contour lines.
+         */
+        Terraces: {
+            /**
+             * @description How the steps are given.
+             * @default height
+             */
+            by: components["schemas"]["TerracesBy"];
+            /**
+             * Format: uint32
+             * @description How many steps between the two levels.
+             * @default 8
+             */
+            count: number;
+            /**
+             * Format: double
+             * @description The highest one ends here.
+             * @default 1000
+             */
+            high_m: number;
+            /**
+             * Format: double
+             * @description The lowest step begins here.
+             * @default 0
+             */
+            low_m: number;
+            /**
+             * Format: uint32
+             * @description Which of the endless variants.
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Format: double
+             * @description 0 leaves the slope as it is, 1 gives upright risers.
+             * @default 0.6
+             */
+            sharpness: number;
+            /**
+             * Format: double
+             * @description Height of a step.
+             * @default 80
+             */
+            step_m: number;
+            /**
+             * Format: double
+             * @description Size of those swings.
+             * @default 2500
+             */
+            tilt_feature_m: number;
+            /**
+             * Format: double
+             * @description How far steps are raised and lowered from place to place.
+             * @default 60
+             */
+            tilt_m: number;
+            /**
+             * Format: double
+             * @description How much steps differ in height.
+             * @default 0.5
+             */
+            unevenness: number;
+        };
+        /** @description How the steps are given. */
+        TerracesBy: "height" | "count";
+        /** @description How a texture is laid over the land. */
+        Texture: {
+            /**
+             * @description Broken up so that repeats do not show: patches of the texture, each from
+             *     elsewhere in it.
+             * @default true
+             */
+            broken_up: boolean;
+            /**
+             * @description Steep faces are textured from the side instead of stretched.
+             * @default true
+             */
+            from_the_side: boolean;
+            /**
+             * Format: float
+             * @description Hue turned by this much.
+             * @default 0
+             */
+            hue_deg: number;
+            /**
+             * Format: float
+             * @description Lightness, 1 leaves it.
+             * @default 1
+             */
+            lightness: number;
+            /**
+             * Format: float
+             * @description Saturation, 1 leaves it.
+             * @default 1
+             */
+            saturation: number;
+            /**
+             * Format: double
+             * @description Side of one repeat.
+             * @default 12
+             */
+            size_m: number;
+            /**
+             * Format: float
+             * @description How far the material's colour is replaced by the cover's own: at 1 only
+             *     its grain is left.
+             * @default 0
+             */
+            tint: number;
+            /**
+             * Format: double
+             * @description Turned by this much.
+             * @default 0
+             */
+            turn_deg: number;
+        };
+        /**
+         * @description Repeats an image or a strand over the land. Its edges can be made to meet,
+         *     and the repeats pushed about so that they do not show.
+         */
+        Tiles: {
+            /**
+             * @description The imported file.
+             * @default
+             */
+            asset: string;
+            /**
+             * Format: double
+             * @description From black to white; mid-grey is level. For a strand, a factor on its
+             *     heights in hundredths.
+             * @default 100
+             */
+            height_m: number;
+            /**
+             * @description Mirror every other repeat.
+             * @default false
+             */
+            mirror: boolean;
+            /**
+             * Format: double
+             * @description Share of a repeat over which opposite edges are blended.
+             * @default 0.15
+             */
+            seamless: number;
+            /**
+             * Format: uint32
+             * @description Which of the endless variants.
+             * @default 1
+             */
+            seed: number;
+            /**
+             * @description What is repeated.
+             * @default image
+             */
+            source: components["schemas"]["ImageSource"];
+            /**
+             * @description The strand.
+             * @default
+             */
+            strand: string;
+            /**
+             * Format: double
+             * @description Size of a repeat, from west to east.
+             * @default 1500
+             */
+            tile_m: number;
+            /**
+             * Format: double
+             * @description Turned clockwise.
+             * @default 0
+             */
+            turn_deg: number;
+            /**
+             * Format: double
+             * @description Size of those swings.
+             * @default 2000
+             */
+            wander_feature_m: number;
+            /**
+             * Format: double
+             * @description How far places are pushed about, so that repeats do not show.
+             * @default 150
+             */
+            wander_m: number;
+            /**
+             * Format: double
+             * @description The value of white in the file: 255 for 8 bits, 65535 for 16.
+             * @default 255
+             */
+            white: number;
+        };
+        /** @description Patches of another colour, broken up by noise. */
+        TintPatches: {
+            /**
+             * Format: float
+             * @description How much of it where a patch is full.
+             */
+            amount: number;
+            /**
+             * Format: color
+             * @description Their colour in sRGB, as `#rrggbb`.
+             */
+            colour: string;
+            /**
+             * Format: double
+             * @description Size of the largest patches.
+             */
+            feature_m: number;
+            /**
+             * Format: uint32
+             * @description Which of the endless variants.
+             */
+            seed: number;
+        };
+        /** @description What the service says to a viewer, apart from pictures. */
+        ToViewer: (components["schemas"]["Head"] & {
+            /** @enum {string} */
+            type: "head";
+        }) | (components["schemas"]["HeadMove"] & {
+            /** @enum {string} */
+            type: "moved";
+        }) | {
+            /**
+             * Format: int64
+             * @description The revision of the head.
+             */
+            revision: number;
+            /** @enum {string} */
+            type: "outdated";
+        } | {
+            /** @description First step first. */
+            bands: components["schemas"]["BandMessage"][];
+            /**
+             * Format: int64
+             * @description The revision that this is about.
+             */
+            revision: number;
+            /** @enum {string} */
+            type: "bands";
+        } | {
+            /** @description What was found. */
+            findings: components["schemas"]["FindingMessage"][];
+            /**
+             * Format: int64
+             * @description The revision that this is about.
+             */
+            revision: number;
+            /** @enum {string} */
+            type: "survey";
+        } | {
+            /** @description Cells along the longer side. */
+            cells: number;
+            /**
+             * Format: float
+             * @description Share done.
+             */
+            share: number;
+            /** @enum {string} */
+            type: "progress";
+        } | {
+            /** @description What is wrong. */
+            detail: string;
+            /**
+             * Format: double
+             * @description The nearest value that would be allowed there.
+             */
+            fits?: number | null;
+            /** @description JSON Pointer to it in the recipe. */
+            pointer?: string | null;
+            /** @enum {string} */
+            type: "fault";
+        } | {
+            /** @enum {string} */
+            type: "stopped";
+        } | {
+            /** @description All but the viewer who is told. */
+            people: components["schemas"]["Person"][];
+            /** @enum {string} */
+            type: "people";
+        } | {
+            /** @enum {string} */
+            type: "gone";
+        };
+        /** @description Turns the land about a point, most in the middle. */
+        Twirl: {
+            /**
+             * Format: double
+             * @description How far the middle turns, clockwise.
+             * @default 120
+             */
+            angle_deg: number;
+            /**
+             * Format: double
+             * @description Nothing beyond this moves.
+             * @default 3000
+             */
+            radius_m: number;
+            /**
+             * Format: double
+             * @description The point, from the west edge.
+             * @default 4000
+             */
+            x_m: number;
+            /**
+             * Format: double
+             * @description The point, from the south edge.
+             * @default 4000
+             */
+            y_m: number;
+        };
+        /** @description Variants that are not of one parameter. */
+        VariantsWish: {
+            /** @description Cells along the longer side of each picture. */
+            cells: number;
+            /** @description Leave erosion out, which takes far longer than all the rest. */
+            shape_only: boolean;
+            /** @description JSON Patch (RFC 6902) of the landscape for each of them. */
+            variants: Record<string, never>[][];
+        };
+        /** @description Pushes the land about sideways, so that regular patterns turn natural. */
+        Warp: {
+            /**
+             * Format: double
+             * @description The farthest push.
+             * @default 300
+             */
+            distance_m: number;
+            /**
+             * Format: double
+             * @description Size of the largest swings.
+             * @default 2000
+             */
+            feature_m: number;
+            /**
+             * Format: double
+             * @description Layers of ever finer swings.
+             * @default 3
+             */
+            octaves: number;
+            /**
+             * Format: uint32
+             * @description Which of the endless variants.
+             * @default 1
+             */
+            seed: number;
+        };
+        /** @description A colour that water carries downhill from where it is. */
+        Wash: {
+            /**
+             * Format: float
+             * @description How strongly it colours the ground.
+             */
+            amount: number;
+            /**
+             * Format: color
+             * @description Its colour in sRGB, as `#rrggbb`.
+             */
+            colour: string;
+            /**
+             * Format: double
+             * @description How far it is carried: over this much all but a third of it stays behind.
+             */
+            distance_m: number;
+            /** @description Unlike that of any other part of the recipe; never changes. */
+            id: string;
+            /** @description Where the colour comes from. */
+            mask: components["schemas"]["Mask"];
+            /** @description What the artist calls it. */
+            name: string;
+            /**
+             * @description A wash that is off is passed over.
+             * @default true
+             */
+            on: boolean;
+        };
+        /**
+         * @description Rain gathers, cuts gullies and valleys, carries the ground off and drops
+         *     it in fans and flats. Coarse grids first, finer ones on top: a preview and
+         *     a final share their valleys.
+         */
+        Water: {
+            /**
+             * Format: double
+             * @description How much harder the hard beds of rock are that ages have left below: 0 takes no
+             *     notice of them.
+             * @default 0.8
+             */
+            beds: number;
+            /**
+             * Format: double
+             * @description Share of what is worn that is too coarse to float: it rolls along the
+             *     bed and comes to rest first, as fans at the foot of slopes.
+             * @default 0.25
+             */
+            coarse: number;
+            /**
+             * Format: double
+             * @description How readily the water lets go of what it carries.
+             * @default 0.3
+             */
+            dropping: number;
+            /**
+             * Format: uint32
+             * @description How long it rains: steps on the coarsest grid; finer ones take fewer.
+             * @default 160
+             */
+            duration: number;
+            /** @description Where the ground is hard: no wear where the mask is full. */
+            hard?: components["schemas"]["Mask"] | null;
+            /**
+             * Format: double
+             * @description How hard the ground is: 0 loose soil, 1 rock that does not give.
+             * @default 0.4
+             */
+            hardness: number;
+            /**
+             * @description What becomes of hollows that water cannot leave.
+             * @default both
+             */
+            hollows: components["schemas"]["WaterHollows"];
+            /**
+             * Format: double
+             * @description Water works as if the ground were at least this steep.
+             * @default 0
+             */
+            least_slope_deg: number;
+            /** @description Where it rains; everywhere when absent. */
+            rain?: components["schemas"]["Mask"] | null;
+            /**
+             * Format: double
+             * @description How hard it rains.
+             * @default 150
+             */
+            rain_mm_h: number;
+            /**
+             * Format: double
+             * @description Size of the widest valleys: the cell size of the coarsest grid.
+             * @default 90
+             */
+            scale_m: number;
+            /**
+             * Format: double
+             * @description How much harder every other bed of rock is: ledges and benches.
+             * @default 0
+             */
+            strata: number;
+            /**
+             * Format: double
+             * @description Thickness of a soft and a hard bed together.
+             * @default 100
+             */
+            strata_m: number;
+            /**
+             * Format: double
+             * @description How much the water can carry: higher cuts deeper.
+             * @default 1
+             */
+            strength: number;
+        };
+        /** @description What becomes of hollows that water cannot leave. */
+        WaterHollows: "both" | "cut" | "fill" | "keep";
+        /** @description The sides of a country that water may leave over. */
+        WaterLeaves: "anywhere" | "north" | "east" | "south" | "west" | "sea";
     };
-    /** @description Variants that are not of one parameter. */
-    VariantsWish: {
-      /** @description Cells along the longer side of each picture. */
-      cells: number;
-      /** @description Leave erosion out, which takes far longer than all the rest. */
-      shape_only: boolean;
-      /** @description JSON Patch (RFC 6902) of the landscape for each of them. */
-      variants: Record<string, never>[][];
-    };
-    /** @description Pushes the land about sideways, so that regular patterns turn natural. */
-    Warp: {
-      /**
-       * Format: double
-       * @description The farthest push.
-       * @default 300
-       */
-      distance_m: number;
-      /**
-       * Format: double
-       * @description Size of the largest swings.
-       * @default 2000
-       */
-      feature_m: number;
-      /**
-       * Format: double
-       * @description Layers of ever finer swings.
-       * @default 3
-       */
-      octaves: number;
-      /**
-       * Format: uint32
-       * @description Which of the endless variants.
-       * @default 1
-       */
-      seed: number;
-    };
-    /** @description A colour that water carries downhill from where it is. */
-    Wash: {
-      /**
-       * Format: float
-       * @description How strongly it colours the ground.
-       */
-      amount: number;
-      /**
-       * Format: color
-       * @description Its colour in sRGB, as `#rrggbb`.
-       */
-      colour: string;
-      /**
-       * Format: double
-       * @description How far it is carried: over this much all but a third of it stays behind.
-       */
-      distance_m: number;
-      /** @description Unlike that of any other part of the recipe; never changes. */
-      id: string;
-      /** @description Where the colour comes from. */
-      mask: components["schemas"]["Mask"];
-      /** @description What the artist calls it. */
-      name: string;
-      /**
-       * @description A wash that is off is passed over.
-       * @default true
-       */
-      on: boolean;
-    };
-    /**
-     * @description Rain gathers, cuts gullies and valleys, carries the ground off and drops
-     *     it in fans and flats. Coarse grids first, finer ones on top: a preview and
-     *     a final share their valleys.
-     */
-    Water: {
-      /**
-       * Format: double
-       * @description How much harder the hard beds of rock are that ages have left below: 0 takes no
-       *     notice of them.
-       * @default 0.8
-       */
-      beds: number;
-      /**
-       * Format: double
-       * @description Share of what is worn that is too coarse to float: it rolls along the
-       *     bed and comes to rest first, as fans at the foot of slopes.
-       * @default 0.25
-       */
-      coarse: number;
-      /**
-       * Format: double
-       * @description How readily the water lets go of what it carries.
-       * @default 0.3
-       */
-      dropping: number;
-      /**
-       * Format: uint32
-       * @description How long it rains: steps on the coarsest grid; finer ones take fewer.
-       * @default 160
-       */
-      duration: number;
-      /** @description Where the ground is hard: no wear where the mask is full. */
-      hard?: components["schemas"]["Mask"] | null;
-      /**
-       * Format: double
-       * @description How hard the ground is: 0 loose soil, 1 rock that does not give.
-       * @default 0.4
-       */
-      hardness: number;
-      /**
-       * @description What becomes of hollows that water cannot leave.
-       * @default both
-       */
-      hollows: components["schemas"]["WaterHollows"];
-      /**
-       * Format: double
-       * @description Water works as if the ground were at least this steep.
-       * @default 0
-       */
-      least_slope_deg: number;
-      /** @description Where it rains; everywhere when absent. */
-      rain?: components["schemas"]["Mask"] | null;
-      /**
-       * Format: double
-       * @description How hard it rains.
-       * @default 150
-       */
-      rain_mm_h: number;
-      /**
-       * Format: double
-       * @description Size of the widest valleys: the cell size of the coarsest grid.
-       * @default 90
-       */
-      scale_m: number;
-      /**
-       * Format: double
-       * @description How much harder every other bed of rock is: ledges and benches.
-       * @default 0
-       */
-      strata: number;
-      /**
-       * Format: double
-       * @description Thickness of a soft and a hard bed together.
-       * @default 100
-       */
-      strata_m: number;
-      /**
-       * Format: double
-       * @description How much the water can carry: higher cuts deeper.
-       * @default 1
-       */
-      strength: number;
-    };
-    /** @description What becomes of hollows that water cannot leave. */
-    WaterHollows: "both" | "cut" | "fill" | "keep";
-    /** @description The sides of a country that water may leave over. */
-    WaterLeaves: "anywhere" | "north" | "east" | "south" | "west" | "sea";
-  };
-  responses: never;
-  parameters: never;
-  requestBodies: never;
-  headers: never;
-  pathItems: never;
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
 export type $defs = Record<string, never>;
 export interface operations {
-  import_asset: {
-    parameters: {
-      query: {
-        /** @description The file's name. */
-        name: string;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/octet-stream": number[];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Imported"];
-        };
-      };
-    };
-  };
-  show_asset: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ImportedFile"];
-        };
-      };
-    };
-  };
-  asset_picture: {
-    parameters: {
-      query?: {
-        /** @description Counted from 0. */
-        channel?: number;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "image/png": number[];
-        };
-      };
-    };
-  };
-  show_catalogue: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Catalogue"];
-        };
-      };
-    };
-  };
-  list_combinations: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Combination"][];
-        };
-      };
-    };
-  };
-  list_cover_combinations: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["CoverCombination"][];
-        };
-      };
-    };
-  };
-  show_export: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ExportStatus"];
-        };
-      };
-    };
-  };
-  stop_export: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  fetch_export: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/zip": number[];
-        };
-      };
-    };
-  };
-  list_kinds: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Kind"][];
-        };
-      };
-    };
-  };
-  kind_picture: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        kind: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "image/png": number[];
-        };
-      };
-    };
-  };
-  list_lands: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LandEntry"][];
-        };
-      };
-    };
-  };
-  land_picture: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        key: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "image/png": number[];
-        };
-      };
-    };
-  };
-  list_landscape: {
-    parameters: {
-      query?: {
-        /** @description Those that were deleted and can be brought back, instead of those that are there. */
-        deleted?: boolean;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ShelfEntry"][];
-        };
-      };
-    };
-  };
-  create_landscape: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewLandscape"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Created"];
-        };
-      };
-    };
-  };
-  show_landscape: {
-    parameters: {
-      query?: {
-        /** @description Long lists of points apart: their names stand in their places. */
-        apart?: boolean;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Head"];
-        };
-      };
-    };
-  };
-  tag_landscape: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Tags"];
-      };
-    };
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  delete_landscape: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  bring_landscape_back: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  lay_bulk_ready: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": number[][];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "text/plain": string;
-        };
-      };
-    };
-  };
-  show_bulk: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-        name: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": number[][];
-        };
-      };
-    };
-  };
-  list_changes: {
-    parameters: {
-      query: {
-        /** @description The earlier one. */
-        from: number;
-        /** @description The later one. */
-        to: number;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": string[];
-        };
-      };
-    };
-  };
-  core_sample: {
-    parameters: {
-      query: {
-        /** @description Cells along the longer side. */
-        cells: number;
-        /** @description Metres east of the west edge. */
-        x_m: number;
-        /** @description Metres north of the south edge. */
-        y_m: number;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["CoreSample"];
-        };
-      };
-    };
-  };
-  cover_detail: {
-    parameters: {
-      query: {
-        /** @description Of which revision the cover is; the head when absent. */
-        revision?: number | null;
-        /** @description Most texels along each side. */
-        side: number;
-      };
-      header?: never;
-      path: {
-        cover: string;
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/octet-stream": number[];
-        };
-      };
-    };
-  };
-  edit_landscape: {
-    parameters: {
-      query?: {
-        /** @description Long lists of points apart: their names stand in their places. */
-        apart?: boolean;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Edit"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["HeadMove"];
-        };
-      };
-    };
-  };
-  begin_export: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewExport"];
-      };
-    };
-    responses: {
-      202: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Begun"];
-        };
-      };
-    };
-  };
-  flow_lines: {
-    parameters: {
-      query: {
-        /** @description Cells along the longer side. */
-        cells: number;
-        /** @description The strand; the land when absent. */
-        strand?: string | null;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["FlowLine"][];
-        };
-      };
-    };
-  };
-  mask_file: {
-    parameters: {
-      query: {
-        /** @description Bits of each value. */
-        bits: "8" | "16";
-        /** @description Cells along the longer side. */
-        cells: number;
-        /** @description What kind of file. */
-        format: "png" | "tiff";
-        /** @description The id of its step, cover or wash, or `mask:` and the name of a mask. */
-        of: string;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/octet-stream": number[];
-        };
-      };
-    };
-  };
-  mask_picture: {
-    parameters: {
-      query: {
-        /** @description Cells along the longer side. */
-        cells: number;
-        /**
-         * @description The step, ground or wash whose mask it is, or `mask:` and the name of one; with `#k`
-         *     behind it only its readings up to the one numbered k from 0.
-         */
-        owner: string;
-        /** @description The revision: what it shows never changes. */
-        revision: number;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "image/png": number[];
-        };
-      };
-    };
-  };
-  list_moments: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["NamedMoment"][];
-        };
-      };
-    };
-  };
-  name_moment: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewMoment"];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "text/plain": string;
-        };
-      };
-    };
-  };
-  forget_moment: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-        moment: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  landscape_picture: {
-    parameters: {
-      query: {
-        /** @description The revision: what it shows never changes. */
-        revision: number;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "image/png": number[];
-        };
-      };
-    };
-  };
-  redo_landscape: {
-    parameters: {
-      query?: {
-        /** @description Long lists of points apart: their names stand in their places. */
-        apart?: boolean;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["HeadMove"];
-        };
-      };
-    };
-  };
-  rename_in_landscape: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Renaming"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": Record<string, never>[];
-        };
-      };
-    };
-  };
-  return_to_revision: {
-    parameters: {
-      query?: {
-        /** @description Long lists of points apart: their names stand in their places. */
-        apart?: boolean;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ReturnTo"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["HeadMove"];
-        };
-      };
-    };
-  };
-  list_revisions: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Revision"][];
-        };
-      };
-    };
-  };
-  make_sheet: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["SheetWish"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Sheet"];
-        };
-      };
-    };
-  };
-  read_term: {
-    parameters: {
-      query: {
-        /** @description The step or cover whose mask it is, or `mask:` and the name of one. */
-        owner: string;
-        /** @description Which of its terms, from 0. */
-        term: number;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["TermReading"];
-        };
-      };
-    };
-  };
-  undo_landscape: {
-    parameters: {
-      query?: {
-        /** @description Long lists of points apart: their names stand in their places. */
-        apart?: boolean;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["HeadMove"];
-        };
-      };
-    };
-  };
-  make_variants: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["VariantsWish"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Sheet"];
-        };
-      };
-    };
-  };
-  material_picture: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        name: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "image/png": number[];
-        };
-      };
-    };
-  };
-  import_picture: {
-    parameters: {
-      query: {
-        /** @description The file's name. */
-        name: string;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/octet-stream": number[];
-      };
-    };
-    responses: {
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ImportedPicture"];
-        };
-      };
-    };
-  };
-  list_presets: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PresetEntry"][];
-        };
-      };
-    };
-  };
-  preset_picture: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        key: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "image/png": number[];
-        };
-      };
-    };
-  };
-  preview_landscape: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewLandscape"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "image/png": number[];
-        };
-      };
-    };
-  };
+    import_asset: {
+        parameters: {
+            query: {
+                /** @description The file's name. */
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": number[];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Imported"];
+                };
+            };
+        };
+    };
+    show_asset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportedFile"];
+                };
+            };
+        };
+    };
+    asset_picture: {
+        parameters: {
+            query?: {
+                /** @description Counted from 0. */
+                channel?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": number[];
+                };
+            };
+        };
+    };
+    show_catalogue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+        };
+    };
+    list_combinations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Combination"][];
+                };
+            };
+        };
+    };
+    list_cover_combinations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoverCombination"][];
+                };
+            };
+        };
+    };
+    show_export: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExportStatus"];
+                };
+            };
+        };
+    };
+    stop_export: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    fetch_export: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": number[];
+                };
+            };
+        };
+    };
+    list_kinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kind"][];
+                };
+            };
+        };
+    };
+    kind_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": number[];
+                };
+            };
+        };
+    };
+    list_lands: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LandEntry"][];
+                };
+            };
+        };
+    };
+    land_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": number[];
+                };
+            };
+        };
+    };
+    list_landscape: {
+        parameters: {
+            query?: {
+                /** @description Those that were deleted and can be brought back, instead of those that are there. */
+                deleted?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfEntry"][];
+                };
+            };
+        };
+    };
+    create_landscape: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLandscape"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Created"];
+                };
+            };
+        };
+    };
+    show_landscape: {
+        parameters: {
+            query?: {
+                /** @description Long lists of points apart: their names stand in their places. */
+                apart?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Head"];
+                };
+            };
+        };
+    };
+    tag_landscape: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Tags"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    delete_landscape: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    bring_landscape_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    lay_bulk_ready: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": number[][];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+        };
+    };
+    show_bulk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number[][];
+                };
+            };
+        };
+    };
+    list_changes: {
+        parameters: {
+            query: {
+                /** @description The earlier one. */
+                from: number;
+                /** @description The later one. */
+                to: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+        };
+    };
+    core_sample: {
+        parameters: {
+            query: {
+                /** @description Cells along the longer side. */
+                cells: number;
+                /** @description Metres east of the west edge. */
+                x_m: number;
+                /** @description Metres north of the south edge. */
+                y_m: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoreSample"];
+                };
+            };
+        };
+    };
+    cover_detail: {
+        parameters: {
+            query: {
+                /** @description Of which revision the cover is; the head when absent. */
+                revision?: number | null;
+                /** @description Most texels along each side. */
+                side: number;
+            };
+            header?: never;
+            path: {
+                cover: string;
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": number[];
+                };
+            };
+        };
+    };
+    edit_landscape: {
+        parameters: {
+            query?: {
+                /** @description Long lists of points apart: their names stand in their places. */
+                apart?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Edit"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeadMove"];
+                };
+            };
+        };
+    };
+    begin_export: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewExport"];
+            };
+        };
+        responses: {
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Begun"];
+                };
+            };
+        };
+    };
+    flow_lines: {
+        parameters: {
+            query: {
+                /** @description Cells along the longer side. */
+                cells: number;
+                /** @description The strand; the land when absent. */
+                strand?: string | null;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlowLine"][];
+                };
+            };
+        };
+    };
+    mask_file: {
+        parameters: {
+            query: {
+                /** @description Bits of each value. */
+                bits: "8" | "16";
+                /** @description Cells along the longer side. */
+                cells: number;
+                /** @description What kind of file. */
+                format: "png" | "tiff";
+                /** @description The id of its step, cover or wash, or `mask:` and the name of a mask. */
+                of: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": number[];
+                };
+            };
+        };
+    };
+    mask_picture: {
+        parameters: {
+            query: {
+                /** @description Cells along the longer side. */
+                cells: number;
+                /**
+                 * @description The step, ground or wash whose mask it is, or `mask:` and the name of one; with `#k`
+                 *     behind it only its readings up to the one numbered k from 0.
+                 */
+                owner: string;
+                /** @description The revision: what it shows never changes. */
+                revision: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": number[];
+                };
+            };
+        };
+    };
+    list_moments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedMoment"][];
+                };
+            };
+        };
+    };
+    name_moment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewMoment"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+        };
+    };
+    forget_moment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                moment: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    landscape_picture: {
+        parameters: {
+            query: {
+                /** @description The revision: what it shows never changes. */
+                revision: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": number[];
+                };
+            };
+        };
+    };
+    redo_landscape: {
+        parameters: {
+            query?: {
+                /** @description Long lists of points apart: their names stand in their places. */
+                apart?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeadMove"];
+                };
+            };
+        };
+    };
+    rename_in_landscape: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Renaming"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>[];
+                };
+            };
+        };
+    };
+    return_to_revision: {
+        parameters: {
+            query?: {
+                /** @description Long lists of points apart: their names stand in their places. */
+                apart?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReturnTo"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeadMove"];
+                };
+            };
+        };
+    };
+    list_revisions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Revision"][];
+                };
+            };
+        };
+    };
+    make_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetWish"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+        };
+    };
+    read_term: {
+        parameters: {
+            query: {
+                /** @description The step or cover whose mask it is, or `mask:` and the name of one. */
+                owner: string;
+                /** @description Which of its terms, from 0. */
+                term: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TermReading"];
+                };
+            };
+        };
+    };
+    undo_landscape: {
+        parameters: {
+            query?: {
+                /** @description Long lists of points apart: their names stand in their places. */
+                apart?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeadMove"];
+                };
+            };
+        };
+    };
+    make_variants: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VariantsWish"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+        };
+    };
+    material_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": number[];
+                };
+            };
+        };
+    };
+    import_picture: {
+        parameters: {
+            query: {
+                /** @description The file's name. */
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": number[];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportedPicture"];
+                };
+            };
+        };
+    };
+    list_presets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PresetEntry"][];
+                };
+            };
+        };
+    };
+    preset_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": number[];
+                };
+            };
+        };
+    };
+    preview_landscape: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLandscape"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": number[];
+                };
+            };
+        };
+    };
 }

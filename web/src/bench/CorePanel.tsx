@@ -2,6 +2,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { answered, api } from "../api/client";
 import type { CoreSample } from "../api/types";
 import { formatNumber, volume } from "../controls/units";
+import { Working } from "../controls/Working";
 import { useSession } from "../live/session";
 import { changeView, useView } from "../studio/view";
 
@@ -34,7 +35,7 @@ export function CorePanel() {
     );
   }
   if (error) return <p className="text-error text-xs">{error.message}</p>;
-  return data ? <Log sample={data} /> : <p className="text-xs">Drilling …</p>;
+  return data ? <Log sample={data} /> : <Working what="Drilling" />;
 }
 
 function Log({ sample }: { sample: CoreSample }) {

@@ -18,12 +18,7 @@ export function AddStep({ recipe, strand }: { recipe: Recipe; strand: string }) 
   const picker = useRef<HTMLInputElement>(null);
   const [typed, setTyped] = useState("");
   const [wanted, setWanted] = useState<Kind | null>(null);
-  const found = kinds.filter((kind) =>
-    [kind.title, (kind.schema as KindSchema).description ?? "", ...kind.also_called]
-      .join(" ")
-      .toLowerCase()
-      .includes(typed.trim().toLowerCase()),
-  );
+  const found = searched(kinds, typed);
   const add = (kind: Kind, parameters: Record<string, unknown> = {}) => {
     dialog.current?.close();
     const defaults = begunOn(kind, recipe.extent);
@@ -113,4 +108,20 @@ export function AddStep({ recipe, strand }: { recipe: Recipe; strand: string }) 
       </dialog>
     </>
   );
+}
+
+/** Kinds in which the words are found: those that are called so first, then those that others
+ * call so, then those of which it is said what they do with it. */
+function searched(kinds: Kind[], typed: string): Kind[] {
+  const words = typed.trim().toLowerCase();
+  const rank = (kind: Kind) => {
+    const about = (kind.schema as KindSchema).description ?? "";
+    const places = [kind.title, kind.also_called.join(" "), about];
+    return places.findIndex((place) => place.toLowerCase().includes(words));
+  };
+  return kinds
+    .map((kind) => ({ kind, rank: rank(kind) }))
+    .filter(({ rank }) => rank >= 0)
+    .sort((a, b) => a.rank - b.rank)
+    .map(({ kind }) => kind);
 }

@@ -5,6 +5,8 @@ import type { BandMessage, Step } from "../api/types";
 import { formatLength } from "../controls/units";
 import { commit } from "../live/edit";
 import { findStep, takenBy } from "../live/recipe";
+import { Pending } from "../controls/Pending";
+import { useIsPending } from "../live/pending";
 import { useSession } from "../live/session";
 import { changeView, useView } from "../studio/view";
 import { BandBody } from "./BandBody";
@@ -76,10 +78,12 @@ export function Band({ step, band, strongest, products }: Props) {
 function BandLabel({ step, band, share }: Pick<Props, "step" | "band"> & { share: number }) {
   const solo = useView((view) => view.solo === step.id);
   const found = useSession((state) => state.findings.some((finding) => finding.step === step.id));
+  const pending = useIsPending((recipe) => findStep(recipe, step.id));
   return (
     <span className="min-w-0 grow">
       <span className="flex items-center gap-1 text-sm" title={step.note || undefined}>
         <span className="truncate">{step.name}</span>
+        {pending && <Pending />}
         {solo && <span className="badge badge-primary badge-xs">alone</span>}
         {found && <TriangleAlert size={12} className="text-warning shrink-0" aria-label="Survey" />}
       </span>

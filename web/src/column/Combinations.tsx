@@ -2,8 +2,9 @@ import { Layers } from "lucide-react";
 import { useCombinations } from "../api/useCombinations";
 import type { Combination, Step } from "../api/types";
 import { useKinds } from "../api/useKinds";
+import { inTheMiddle } from "../controls/schema";
 import { commit } from "../live/edit";
-import { strandOf, useRecipe, withFreshIds } from "../live/recipe";
+import { operationOf, strandOf, useRecipe, withFreshIds } from "../live/recipe";
 import { productsOf } from "../live/products";
 import { openAndFocus } from "../studio/focus";
 
@@ -26,7 +27,14 @@ export function Combinations({ strand, typed, onDone }: Props) {
   const add = (combination: Combination) => {
     onDone();
     if (!recipe) return;
-    const steps = withFreshIds(recipe, combination.steps as unknown as Step[]);
+    const ready = (combination.steps as unknown as Step[]).map((step): Step => {
+      const [name, values] = operationOf(step);
+      const kind = kinds.find((entry) => entry.kind === name);
+      if (!kind) return step;
+      const placed = inTheMiddle(kind, values, recipe.extent);
+      return { ...step, do: { [name]: placed } as unknown as Step["do"] };
+    });
+    const steps = withFreshIds(recipe, ready);
     void commit(`Add ${combination.title}`, (draft) => {
       strandOf(draft, strand)?.steps.push(...steps);
     });

@@ -65,6 +65,22 @@ export function begunOn(
   return begun;
 }
 
+/** Parameters of a ready combination: what stands in no particular place stands in the middle
+ * of this land. */
+export function inTheMiddle(
+  { defaults, schema }: { defaults: unknown; schema: unknown },
+  values: Record<string, unknown>,
+  { width_m, depth_m }: { width_m: number; depth_m: number },
+): Record<string, unknown> {
+  const placed = { ...values };
+  for (const [name, entry] of Object.entries((schema as KindSchema).properties ?? {})) {
+    const place = entry["x-place"];
+    if (!place || values[name] !== (defaults as Record<string, unknown>)[name]) continue;
+    placed[name] = Math.round(place === "x" ? width_m / 2 : depth_m / 2);
+  }
+  return placed;
+}
+
 /** “feature_m” as it stands before its field: “Feature”. */
 export function labelOf(name: string): string {
   const plain = name.replace(/_(m|deg|mm_h|kyr|m_kyr|s)$/, "").replaceAll("_", " ");

@@ -7,6 +7,7 @@ import type { ExportStatus } from "../api/types";
 import { useCatalogue } from "../api/useCatalogue";
 import { useKinds } from "../api/useKinds";
 import { productsOf } from "../live/products";
+import { Estimator } from "../live/progress";
 import { LAND, useRecipe } from "../live/recipe";
 import { useSession } from "../live/session";
 
@@ -42,13 +43,19 @@ export function DeliverPanel() {
   const [left, setLeft] = useState<string[]>([]);
   const layers = known.map(({ name }) => name).filter((name) => !left.includes(name));
   const [job, setJob] = useState<string | null>(null);
+  const [estimator] = useState(() => new Estimator());
   const status = useQuery({
     queryKey: ["export", job],
     enabled: job !== null,
-    queryFn: () => answered(api.GET("/api/exports/{id}", { params: { path: { id: job ?? "" } } })),
+    queryFn: async () => {
+      const params = { path: { id: job ?? "" } };
+      const found = await answered(api.GET("/api/exports/{id}", { params }));
+      return { ...found, secondsLeft: estimator.secondsLeft(params.path.id, found.share) };
+    },
     refetchInterval: (query) => (isGoingOn(query.state.data) ? POLL_MS : false),
   });
   const running = isGoingOn(status.data);
+  const secondsLeft = running ? (status.data?.secondsLeft ?? null) : null;
 
   const begin = async () => {
     if (!landscape) return;
@@ -136,6 +143,11 @@ export function DeliverPanel() {
               max={1}
             />
             {status.data?.state === "queued" && <span role="status">waits for its turn</span>}
+            {secondsLeft !== null && (
+              <span role="status" data-testid="export-left">
+                about {secondsLeft} s left
+              </span>
+            )}
             <button type="button" className="btn btn-ghost btn-sm" onClick={() => void stop()}>
               Stop
             </button>

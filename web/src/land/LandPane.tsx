@@ -1,5 +1,6 @@
 import { Minimize2 } from "lucide-react";
 import { useEffect } from "react";
+import { Working } from "../controls/Working";
 import { say, useSession } from "../live/session";
 import { changeView, useView } from "../studio/view";
 import { FrameGuides } from "./CameraTools";
@@ -28,9 +29,9 @@ export function LandPane() {
   return (
     <section className="bg-base-300 relative h-full" aria-label="Land">
       {!picture && (
-        <p className="grid h-full place-items-center text-sm" role="status">
-          Growing the land …
-        </p>
+        <div className="grid h-full place-items-center">
+          <Working what="Growing the land" />
+        </div>
       )}
       {picture && (
         <LandKeys picture={picture}>

@@ -1,4 +1,5 @@
 import { formatLength, formatNumber } from "../controls/units";
+import { useSession } from "../live/session";
 import { useRecipe } from "../live/recipe";
 import { readAt, type Picture } from "../live/picture";
 import { useView, type Line } from "../studio/view";
@@ -12,7 +13,11 @@ export function Readout({ picture }: { picture: Picture }) {
   const exaggeration = useView((view) => view.exaggeration);
   const relief = useView((view) => view.projection === "relief");
   const recipe = useRecipe();
-  const reading = pointer && readAt(picture, pointer.x, pointer.y);
+  const known = useSession((state) => state.finest);
+  // Of a coarser picture of the same land less would be read than is known.
+  const finest = known && known.header.revision === picture.header.revision ? known : picture;
+  const shown = pointer && readAt(picture, pointer.x, pointer.y);
+  const reading = pointer && shown && { ...readAt(finest, pointer.x, pointer.y), mask: shown.mask };
   const cover = recipe?.covers.find((entry) => entry.id === reading?.cover);
   return (
     <div
@@ -24,8 +29,12 @@ export function Readout({ picture }: { picture: Picture }) {
       {pointer && reading ? (
         <>
           {Math.round(pointer.x)} m E, {Math.round(pointer.y)} m N ·{" "}
-          <strong>{formatNumber(reading.height)} m</strong> · slope {formatNumber(reading.slope)}°
-          {cover && <> · {cover.name}</>}
+          <strong>{formatNumber(reading.height ?? 0)} m</strong>
+          <span title="Within a cell of the picture the land may be so much higher or lower">
+            {" "}
+            ± {formatNumber(uncertainty(finest, reading.slope ?? 0))} m
+          </span>{" "}
+          · slope {formatNumber(reading.slope ?? 0)}°{cover && <> · {cover.name}</>}
           {reading.mask !== null && <> · mask {Math.round(100 * reading.mask)} %</>}
         </>
       ) : (
@@ -38,6 +47,12 @@ export function Readout({ picture }: { picture: Picture }) {
       {relief && <> · heights {exaggeration === 1 ? "true to scale" : `× ${exaggeration}`}</>}
     </div>
   );
+}
+
+/** How far the land within a cell is from the height of its middle, where it goes on as it
+ * does there. */
+function uncertainty({ header }: Picture, slope_deg: number): number {
+  return (header.cell_m / 2) * Math.tan((slope_deg * Math.PI) / 180);
 }
 
 /** Where one stands, and which way one looks. */

@@ -2,7 +2,8 @@ import { Canvas, useFrame, useThree, type ThreeEvent } from "@react-three/fiber"
 import { useEffect, useRef } from "react";
 import type { Mesh } from "three";
 import { described, sizeOf, type Picture } from "../live/picture";
-import { changeView, useView } from "../studio/view";
+import { useSession } from "../live/session";
+import { changeView, useView, type Place } from "../studio/view";
 import { clicked, dragged, lifted, pressed, pressOf, takesDrags } from "../tools/handlers";
 import { FIRST_POSE } from "./pose";
 import { FlyControls } from "./scene/FlyControls";
@@ -40,6 +41,8 @@ export function Relief({ picture }: { picture: Picture }) {
 /** The land, and what the pointer does on it. */
 function Land({ picture }: { picture: Picture }) {
   const exaggeration = useView((view) => view.exaggeration);
+  const pointer = useView((view) => view.pointer);
+  const people = useSession((state) => state.people);
   const placeOf = (event: ThreeEvent<MouseEvent>) => {
     const { width, depth } = sizeOf(picture);
     const { x, z } = event.point;
@@ -63,14 +66,31 @@ function Land({ picture }: { picture: Picture }) {
         }}
         onPointerLeave={() => changeView({ pointer: null })}
       />
-      <PointerMark picture={picture} exaggeration={exaggeration} />
+      {pointer && <Mark {...{ picture, exaggeration }} place={pointer} colour="#ffffff" />}
+      {people.map(
+        ({ id, at }) =>
+          at && (
+            <Mark
+              key={id}
+              {...{ picture, exaggeration }}
+              place={{ x: at[0] ?? 0, y: at[1] ?? 0 }}
+              colour="#ffb020"
+            />
+          ),
+      )}
     </>
   );
 }
 
-/** The cursor: the same place in relief, plan and section. */
-function PointerMark({ picture, exaggeration }: { picture: Picture; exaggeration: number }) {
-  const pointer = useView((view) => view.pointer);
+interface MarkProps {
+  picture: Picture;
+  exaggeration: number;
+  place: Place;
+  colour: string;
+}
+
+/** A place: of the cursor, the same in relief, plan and section, or where others look. */
+function Mark({ picture, exaggeration, place: pointer, colour }: MarkProps) {
   const invalidate = useThree((state) => state.invalidate);
   const mark = useRef<Mesh>(null);
   useEffect(() => invalidate(), [pointer, invalidate]);
@@ -79,7 +99,6 @@ function PointerMark({ picture, exaggeration }: { picture: Picture; exaggeration
     const size = mark.current?.position.distanceTo(camera.position);
     if (size !== undefined) mark.current?.scale.setScalar(0.004 * size);
   });
-  if (!pointer) return null;
   const { width, depth } = sizeOf(picture);
   const height = groundAt(picture, pointer.x, pointer.y);
   const z = (picture.header.north_m - pointer.y - depth / 2) / width;
@@ -90,7 +109,7 @@ function PointerMark({ picture, exaggeration }: { picture: Picture; exaggeration
       raycast={() => undefined}
     >
       <sphereGeometry args={[1, 12, 8]} />
-      <meshBasicMaterial color="#ffffff" toneMapped={false} />
+      <meshBasicMaterial color={colour} toneMapped={false} />
     </mesh>
   );
 }

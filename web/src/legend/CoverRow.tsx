@@ -5,6 +5,8 @@ import type { Cover, Recipe } from "../api/types";
 import { MaskEditor } from "../controls/MaskEditor";
 import { MaskThumb } from "../controls/MaskThumb";
 import { NumberField } from "../controls/NumberField";
+import { Pending } from "../controls/Pending";
+import { useIsPending } from "../live/pending";
 import { commit, commitValue, preview } from "../live/edit";
 import { changeView, useView } from "../studio/view";
 import { CoverFields } from "./CoverFields";
@@ -26,6 +28,7 @@ interface Props {
 export function CoverRow({ cover, bottom, share, colour, products }: Props) {
   const open = useView((view) => view.openBand === cover.id);
   const alone = useView((view) => view.solo === cover.id);
+  const pending = useIsPending((recipe) => recipe.covers.find(({ id }) => id === cover.id));
   const { attributes, listeners, setNodeRef, transform, transition } = useSortable({
     id: cover.id,
   });
@@ -65,6 +68,7 @@ export function CoverRow({ cover, bottom, share, colour, products }: Props) {
         )}
         {cover.mask && <MaskThumb owner={cover.id} />}
         <OpenButton owner={cover.id} name={cover.name}>
+          {pending && <Pending />}
           <span
             className="text-base-content/80 block text-xs"
             data-testid={`share-${cover.id}`}

@@ -9,14 +9,25 @@ export interface Progress {
 /** Below this share of the work nothing can be told yet. */
 const TELLS_FROM = 0.05;
 
-let began = { cells: 0, share: 1, at: 0 };
+/** Tells how long a piece of work still takes, from how fast it went so far. */
+export class Estimator {
+  private began = { work: "", share: 1, at: 0 };
 
-/** From how fast it went so far; other cells, or less than before, are another piece of work. */
+  /** Of other work, or of less than before, it begins anew. */
+  secondsLeft(work: string, share: number): number | null {
+    const now = performance.now();
+    if (this.began.work !== work || share < this.began.share) {
+      this.began = { work, share, at: now };
+    }
+    const done = share - this.began.share;
+    const seconds = (((now - this.began.at) / 1000) * (1 - share)) / done;
+    return done >= TELLS_FROM && seconds >= 1 ? Math.ceil(seconds) : null;
+  }
+}
+
+const growing = new Estimator();
+
+/** How far growing on so many cells is. */
 export function estimate(cells: number, share: number): Progress {
-  const now = performance.now();
-  if (began.cells !== cells || share < began.share) began = { cells, share, at: now };
-  const done = share - began.share;
-  const seconds = (((now - began.at) / 1000) * (1 - share)) / done;
-  const told = done >= TELLS_FROM && seconds >= 1;
-  return { cells, share, secondsLeft: told ? Math.ceil(seconds) : null };
+  return { cells, share, secondsLeft: growing.secondsLeft(String(cells), share) };
 }

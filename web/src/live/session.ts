@@ -30,6 +30,8 @@ interface SessionState {
   /** Why the service cannot keep anything just now. */
   away: string | null;
   now: Picture | null;
+  /** The finest picture of the land as it is shown, for what is read of it. */
+  finest: Picture | null;
   /** Milliseconds from the wish to its picture; finer ones at rest do not count. */
   tookMs: number | null;
   before: Picture | null;
@@ -50,6 +52,7 @@ const EMPTY = {
   unsent: 0,
   away: null,
   now: null,
+  finest: null,
   tookMs: null,
   before: null,
   against: null,
@@ -114,7 +117,11 @@ function connect(landscape: string) {
 }
 
 export function say(message: FromViewer) {
-  if (message.type === "look") look = message;
+  if (message.type === "look") {
+    // Another part of the land is other land.
+    if (message.strand !== look.strand || message.solo !== look.solo) set({ finest: null });
+    look = message;
+  }
   if (message.type === "here") here = message;
   if (socket?.readyState === WebSocket.OPEN) socket.send(JSON.stringify(message));
 }
@@ -191,14 +198,22 @@ export function takeMove(move: HeadMove) {
   takeHead({ version, revision, parent, undo, redo, mark, author, recipe });
 }
 
+/** Whether there is more to be read of a picture than of the finest one until now. */
+function isFiner({ header }: Picture, finest: Picture | null): boolean {
+  if (!finest || header.preview || finest.header.preview) return true;
+  return finest.header.revision !== header.revision || header.cell_m <= finest.header.cell_m;
+}
+
 function show(picture: Picture) {
   const { header } = picture;
   if (header.moment === "before") set({ before: picture, progress: null });
   else if (header.moment === "against") set({ against: picture, progress: null });
   else {
     const atRest = Math.max(header.cols, header.rows) > look.cells;
+    const { finest } = useSession.getState();
     set({
       now: picture,
+      finest: isFiner(picture, finest) ? picture : finest,
       ...(header.complete ? { progress: null } : {}),
       ...(atRest ? {} : { tookMs: header.took_ms }),
     });

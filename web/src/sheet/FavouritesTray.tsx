@@ -5,6 +5,7 @@ import { produce } from "immer";
 import { useState } from "react";
 import { answered, api } from "../api/client";
 import type { Recipe } from "../api/types";
+import { Working } from "../controls/Working";
 import { commitValue } from "../live/edit";
 import { useRecipe } from "../live/recipe";
 import { useSession } from "../live/session";
@@ -134,7 +135,8 @@ function Crossing({ landscape, recipe, first, second, shapeOnly }: CrossingProps
     );
   }
   if (error) return <p className="text-error text-xs">{error.message}</p>;
-  if (!data) return <p className="text-xs">Growing {CHILDREN} children …</p>;
+  if (!data)
+    return <Working what={`Growing ${CHILDREN} children`} onStop={() => setAsked(false)} />;
   return (
     <ul className="grid grid-cols-4 gap-1.5" data-testid="children">
       {data.variants.map(({ picture }, i) => {

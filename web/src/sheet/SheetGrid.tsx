@@ -1,9 +1,10 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Star } from "lucide-react";
 import { useState } from "react";
 import { answered, api } from "../api/client";
 import type { Step } from "../api/types";
 import { formatNumber } from "../controls/units";
+import { Working } from "../controls/Working";
 import { commitValue } from "../live/edit";
 import { findStep, operationOf } from "../live/recipe";
 import { useSession } from "../live/session";
@@ -34,6 +35,7 @@ const MOST = 25;
 export function SheetGrid({ step, sweeps, shapeOnly, across, current }: Props) {
   const landscape = useSession((state) => state.landscape) ?? "";
   const revision = useSession((state) => state.head?.revision);
+  const client = useQueryClient();
   const [closer, setCloser] = useState<number[] | null>(null);
   const count = sweeps.reduce((product, sweep) => product * sweep.values.length, 1);
   const params = { path: { id: landscape } };
@@ -68,7 +70,9 @@ export function SheetGrid({ step, sweeps, shapeOnly, across, current }: Props) {
   };
   if (count > MOST) return <p className="text-sm">A sheet has at most {MOST} variants.</p>;
   if (error) return <p className="text-error text-sm">{error.message}</p>;
-  if (!data) return <p className="text-sm">Growing {count} variants …</p>;
+  const stop = () => void client.cancelQueries({ queryKey: ["sheet", landscape] });
+  if (!data && isFetching) return <Working what={`Growing ${count} variants`} onStop={stop} />;
+  if (!data) return <p className="text-sm">Stopped. Change a range to grow another sheet.</p>;
   const columns = across ?? Math.ceil(Math.sqrt(data.variants.length));
   return (
     <div className="min-h-0 grow overflow-y-auto">
@@ -121,11 +125,13 @@ export function SheetGrid({ step, sweeps, shapeOnly, across, current }: Props) {
           );
         })}
       </ul>
-      <p className="text-base-content/80 pt-1 text-xs" data-testid="sheet-took">
-        {isFetching
-          ? "growing …"
-          : `${data.variants.length} variants in ${Math.round(data.took_ms)} ms`}
-      </p>
+      <div className="text-base-content/80 pt-1 text-xs" data-testid="sheet-took">
+        {isFetching ? (
+          <Working what="growing" onStop={stop} />
+        ) : (
+          `${data.variants.length} variants in ${Math.round(data.took_ms)} ms`
+        )}
+      </div>
       {closer && (
         <div className="bg-base-100 absolute inset-4 z-10 flex flex-col gap-2 rounded p-3 shadow">
           <img

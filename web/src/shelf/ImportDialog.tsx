@@ -7,6 +7,7 @@ import type { Imported, NewLandscape } from "../api/types";
 import { ChoiceField } from "../controls/ChoiceField";
 import { NumberField } from "../controls/NumberField";
 import { formatNumber, formatSize } from "../controls/units";
+import { Working } from "../controls/Working";
 import { CELL_M, create, nameOf, upload, WHITE_M } from "./importFile";
 
 interface Props {
@@ -37,9 +38,7 @@ export function ImportDialog({ file, onClose }: Props) {
         {found ? (
           <Choices {...{ file, found, onClose }} />
         ) : (
-          <p className="text-sm" role="status">
-            Reading the file …
-          </p>
+          <Working what="Reading the file" onStop={onClose} />
         )}
       </div>
     </dialog>
@@ -234,14 +233,9 @@ function Preview({ made }: { made: NewLandscape }) {
           data-testid="import-preview"
         />
       )}
-      <figcaption className="absolute bottom-1 left-2 text-xs" role="status">
-        {error ? (
-          <span className="text-error">{error.message}</span>
-        ) : isFetching ? (
-          "growing …"
-        ) : (
-          ""
-        )}
+      <figcaption className="absolute bottom-1 left-2 text-xs">
+        {error && <span className="text-error">{error.message}</span>}
+        {isFetching && <Working what="growing" />}
       </figcaption>
     </figure>
   );

@@ -97,6 +97,9 @@ export function NewLandscape({ onClose, onMake }: Props) {
             }}
           />
         </div>
+        <p className="text-base-content/80 text-xs" data-testid="what-fits">
+          {fits(Math.max(size.width_m, size.depth_m))}
+        </p>
         <div className="flex flex-wrap items-center justify-between gap-2">
           <div className="join" role="group" aria-label="Proportion">
             {PROPORTIONS.map(({ title, depth: of }) => (
@@ -126,6 +129,15 @@ export function NewLandscape({ onClose, onMake }: Props) {
       </form>
     </dialog>
   );
+}
+
+/** What a piece of country of this length has room for. */
+function fits(longest_m: number): string {
+  if (longest_m < 2_000) return "Room for a hill, a gorge or a bay: cells of a step or two.";
+  if (longest_m < 6_000) return "Room for a valley with its sides, or one mountain.";
+  if (longest_m < 15_000) return "Room for a small range with its valleys, or an island.";
+  if (longest_m < 40_000) return "Room for ranges with plains between; single rocks are not seen.";
+  return "Room for whole regions; only great forms are seen.";
 }
 
 interface CardProps {

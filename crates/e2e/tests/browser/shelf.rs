@@ -60,7 +60,8 @@ async fn landscapes_are_found_renamed_tagged_and_brought_back() -> Result<()> {
     until_listed(&browser, &["Hollin Fjord", "Second act"]).await?;
     browser.choose(&test_id("order-shelf"), "opened").await?;
     // The one that is opened comes first from then on.
-    service.open_demo_in(&browser).await?;
+    browser.follow("Hollin Fjord").await?;
+    browser.grown().await?;
     browser.follow("Shelf").await?;
     until_listed(&browser, &["Hollin Fjord", "Second act"]).await?;
 

@@ -11,6 +11,7 @@ mod eroding;
 mod finishing;
 mod generated;
 mod growing;
+mod isotropy;
 mod lands;
 mod masks;
 mod presets;
