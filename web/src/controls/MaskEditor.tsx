@@ -90,6 +90,9 @@ export function MaskEditor({ owner, title, mask, products, onPreview, onCommit }
           </button>
         </div>
       </div>
+      {watched && terms.length > 0 && (
+        <MaskThumb owner={owner} cells={256} className="h-32 w-full" />
+      )}
       {terms.map((term, i) => (
         <TermEditor
           key={i}

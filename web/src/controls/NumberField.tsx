@@ -99,6 +99,7 @@ export function NumberField(props: Props) {
           aria-label={`${label}, slider`}
           min={0}
           max={STEPS}
+          aria-valuetext={`${formatNumber(value)}${unit ? ` ${unit}` : ""}`}
           value={toPosition(value)}
           onChange={(event) => {
             dragged.current = fromPosition(Number(event.target.value));
@@ -112,6 +113,7 @@ export function NumberField(props: Props) {
           <input
             className="min-h-[24px] w-full min-w-0 text-right"
             aria-label={label}
+            aria-description={unit}
             data-testid={testId}
             value={typed ?? formatNumber(value)}
             aria-invalid={wrong !== null}

@@ -226,7 +226,7 @@ async fn a_new_landscape_begins_with_a_kind_of_country() -> Result<()> {
     browser.go(&service.page("/")).await?;
     let made = browser.content("ul.divide-y > li").await?;
     ensure!(made.contains("Rolling hills"), "{made}");
-    ensure!(made.contains("6000 m × 3000 m"), "{made}");
+    ensure!(made.contains("6000 × 3000 m"), "{made}");
     // An example from the shelf opens with its own name and steps.
     browser.click(&test_id("preset-example-canyon")).await?;
     browser.grown().await?;

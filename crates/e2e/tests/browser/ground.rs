@@ -66,11 +66,12 @@ async fn a_snow_mask_is_made_from_readings_and_painted_out() -> Result<()> {
     browser.click(&test_id("paint")).await?;
     // To and fro over the land, so that it crosses snow somewhere.
     let to_and_fro = [
-        (-200.0, -90.0),
-        (400.0, 30.0),
-        (-400.0, 40.0),
-        (400.0, 40.0),
-        (-400.0, 40.0),
+        (-200.0, -160.0),
+        (400.0, 50.0),
+        (-400.0, 60.0),
+        (400.0, 60.0),
+        (-400.0, 60.0),
+        (400.0, 60.0),
     ];
     browser.drag(&test_id("plan"), &to_and_fro, true).await?;
     browser

@@ -109,9 +109,9 @@ async fn an_unknown_address_says_so() -> Result<()> {
     let browser = Browser::open(service.folder()).await?;
     browser.go(&service.page("/nowhere/at/all")).await?;
     browser
-        .until("main p", |text| text.contains("nothing at this address"))
+        .until("main h1", |text| text.contains("nothing at this address"))
         .await?;
-    browser.follow("Back to the shelf").await?;
+    browser.follow("To the shelf").await?;
     browser.follow("Hollin Fjord").await?;
     browser.close().await
 }

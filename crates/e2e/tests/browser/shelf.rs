@@ -17,7 +17,7 @@ async fn listed(browser: &Browser) -> Result<Vec<String>> {
 
 async fn until_listed(browser: &Browser, wanted: &[&str]) -> Result<()> {
     let mut names = Vec::new();
-    for _ in 0..100 {
+    for _ in 0..600 {
         names = listed(browser).await?;
         if names == wanted {
             return Ok(());
