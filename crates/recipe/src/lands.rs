@@ -78,6 +78,8 @@ impl Land {
             serde_json::to_value(Recipe::flat(name, extent)).expect("recipes are plain data");
         let (steps, lifted_m) = self.steps(extent);
         document["strands"][0]["steps"] = steps;
+        // A little lower than usual: gentle land shows its forms.
+        document["sun"]["altitude_deg"] = json!(30);
         let covers = self.covers.iter().flat_map(|key| {
             let mut all = COVER_COMBINATIONS.iter();
             let found = all.find(|combination| combination.key == *key);

@@ -43,6 +43,9 @@ function Land({ picture }: { picture: Picture }) {
   const exaggeration = useView((view) => view.exaggeration);
   const pointer = useView((view) => view.pointer);
   const people = useSession((state) => state.people);
+  const invalidate = useThree((state) => state.invalidate);
+  // Whoever left is not drawn any more.
+  useEffect(() => invalidate(), [people, invalidate]);
   const placeOf = (event: ThreeEvent<MouseEvent>) => {
     const { width, depth } = sizeOf(picture);
     const { x, z } = event.point;

@@ -68,15 +68,15 @@ function Middle({ folded }: { folded: boolean }) {
   return (
     <div className="flex h-full flex-col">
       <Group orientation="vertical" className="min-h-0 grow">
-        <Panel id="land" minSize="30%" className="relative">
+        <Panel id="land" minSize="30%">
           <LandPane />
-          {!folded && <Fold part="section" name="Section" Icon={ChevronDown} />}
         </Panel>
         {!folded && (
           <>
             <Separator className={`${BAR} h-1`} />
-            <Panel id="section" defaultSize="22%" minSize="10%">
+            <Panel id="section" defaultSize="22%" minSize="10%" className="relative">
               <Section />
+              <Fold part="section" name="Section" Icon={ChevronDown} />
             </Panel>
           </>
         )}
@@ -100,7 +100,7 @@ const folds = () => useView.getState().folded;
 const EDGES: Record<keyof Folded, string> = {
   column: "top-1/2 left-0 h-12 w-[24px] -translate-y-1/2 rounded-r",
   side: "top-1/2 right-0 h-12 w-[24px] -translate-y-1/2 rounded-l",
-  section: "bottom-0 left-1/2 h-[24px] w-12 -translate-x-1/2 rounded-t",
+  section: "top-0 right-0 h-[24px] w-12 rounded-bl",
 };
 
 function Fold({ part, name, Icon }: FoldProps) {

@@ -92,10 +92,10 @@ pub(crate) async fn attend(socket: WebSocket, state: AppState, landscape: Uuid, 
             () = Live::closed(&mut closing) => break,
         }
     }
+    viewer.state.live.left(landscape, viewer.id);
     // What was being grown for this viewer is stopped with the painter.
     painter.abort();
     let _ = painter.await;
-    viewer.state.live.left(landscape, viewer.id);
     // The writer ends with the last outbox.
     drop(viewer);
     if !writer.is_finished() {
