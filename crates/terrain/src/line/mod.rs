@@ -1,10 +1,12 @@
 //! Lines and outlines on the land, in metres: x east of the west edge, y north of the
 //! south edge.
 
+mod course;
 mod index;
 mod polygon;
 mod segment;
 
+pub use course::{Along, Course, CoursePoint, Drawn};
 pub use glam::DVec2;
 pub use index::{LineIndex, Nearest};
 pub use polygon::{Polygon, TooFewPoints};

@@ -2,6 +2,7 @@
 
 mod age;
 mod balance;
+mod courses;
 mod dam_break;
 mod erosion;
 mod grid;
