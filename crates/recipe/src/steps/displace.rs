@@ -169,7 +169,9 @@ impl Displace {
                 seed: self.seed,
             },
         };
-        repeats.laid(site, frame, |value| ((value - middle) / half).clamp(-1.0, 1.0))
+        repeats.laid(site, frame, |value| {
+            ((value - middle) / half).clamp(-1.0, 1.0)
+        })
     }
 }
 

@@ -6,10 +6,10 @@ use terrain::Extent;
 use terrain::grid::{Beyond, Pyramid, Sampler};
 use terrain::shape::{self, Layout, Overlap, Profile};
 
+use super::pattern::STRAND_CELLS;
 use super::pattern::check_named;
 use super::primitive::PrimitiveForm;
 use super::products::ROCK_BROWN;
-use super::pattern::STRAND_CELLS;
 use super::{Kind, Made, Unfit};
 use crate::document::{Declared, Form, Measure, Product};
 use crate::grow::{GrowError, Products, Site, Size};
