@@ -30,7 +30,7 @@ pub enum Shading {
 /// A mask to be shown along with the land.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Watched {
-    /// Whose mask it is, as [`MaskPlace::of`] reads it.
+    /// Whose mask it is, as [`MaskPlace::of`](super::MaskPlace::of) reads it.
     pub id: String,
 }
 
