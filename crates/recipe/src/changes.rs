@@ -5,11 +5,12 @@
 
 use std::collections::BTreeSet;
 use std::fmt;
+use std::sync::LazyLock;
 
 use serde_json::{Map, Value};
 
 use crate::Recipe;
-use crate::document::{label_of, quantity, reading_sheets, unit_of};
+use crate::document::{ReadingSheet, label_of, quantity, reading_sheets, unit_of};
 use crate::steps::kind_sheets;
 
 /// One thing that changed.
@@ -350,9 +351,8 @@ fn reading(of: &Value) -> (String, &'static str) {
         },
         _ => "",
     };
-    let sheet = reading_sheets()
-        .into_iter()
-        .find(|sheet| sheet.reading == name);
+    static SHEETS: LazyLock<Vec<ReadingSheet>> = LazyLock::new(reading_sheets);
+    let sheet = SHEETS.iter().find(|sheet| sheet.reading == name);
     sheet.map_or((name.replace('_', " "), ""), |sheet| {
         (sheet.title.to_lowercase(), sheet.unit)
     })

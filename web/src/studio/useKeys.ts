@@ -6,8 +6,11 @@ import { keysOf, SHORTCUTS } from "./shortcuts";
 const WRITES =
   "textarea, select, [contenteditable], input:not([type=checkbox], [type=radio], [type=range], [type=color], [type=file], [type=button])";
 
-const isWriting = ({ target }: KeyboardEvent) =>
-  target instanceof HTMLElement && target.closest(WRITES) !== null;
+/** Whether a key is for what has the focus: all where one writes; of a slider those with a
+ * name, such as Home. */
+const isWriting = ({ target, key }: KeyboardEvent) =>
+  target instanceof HTMLElement &&
+  (target.closest(WRITES) !== null || (key.length > 1 && target.matches("[type=range]")));
 
 /** Listens to the keys of the studio. */
 export function useKeys() {

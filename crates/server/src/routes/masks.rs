@@ -2,7 +2,7 @@
 
 use axum::extract::State;
 use axum::response::Response;
-use recipe::view::mask_picture;
+use recipe::view::{MaskPlace, mask_picture};
 use serde::Deserialize;
 use terrain::{Cancel, Run};
 use utoipa::IntoParams;
@@ -51,6 +51,9 @@ async fn mask_map(
         .ok_or(ApiError::NotFound("revision of this landscape"))?
         .recipe
         .clone();
+    if MaskPlace::of(&recipe, &owner).is_none() {
+        return Err(ApiError::NotFound("mask"));
+    }
     let cells = cells.clamp(*CELLS.start(), *CELLS.end());
     let assets = state.assets.of(&recipe).await?;
     let grower = state.grower.clone();
@@ -58,19 +61,14 @@ async fn mask_map(
     let draw = move |cancel: &Cancel| {
         let run = Run::until(cancel);
         let mask = mask_picture(&grower, &recipe, &assets, &owner, cells, run)?;
+        let mask = mask.expect("it was looked for");
         let mut png = Vec::new();
-        // Nothing is drawn of a mask that is not there.
-        if let Some(mask) = mask {
-            formats::write_grey8(&mut png, &mask).expect("it fits into memory");
-        }
+        formats::write_grey8(&mut png, &mask).expect("it fits into memory");
         Ok(png)
     };
     let drawn = state
         .gallery
         .get_or_draw(&name, &state.compute, draw)
         .await?;
-    match drawn.is_empty() {
-        true => Err(ApiError::NotFound("mask")),
-        false => Ok(lasting(drawn)),
-    }
+    Ok(lasting(drawn))
 }
