@@ -1,5 +1,6 @@
 import { formatLength } from "../controls/units";
 import { say, useSession } from "../live/session";
+import { Fetching } from "./Fetching";
 import { useView } from "./view";
 
 const MIB = 1 << 20;
@@ -58,6 +59,7 @@ export function StatusLine() {
           </button>
         </span>
       )}
+      <Fetching />
       {header && (
         <span
           className="text-base-content/80 ml-auto"

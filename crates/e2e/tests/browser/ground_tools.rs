@@ -231,3 +231,46 @@ async fn redness(browser: &Browser) -> Result<f64> {
     let found = browser.script(script, vec![]).await?;
     found.as_f64().context("a number")
 }
+
+/// Alpha that is full everywhere is no fourth ground, unless somebody says so; and what is
+/// left out is not laid.
+#[tokio::test(flavor = "multi_thread")]
+async fn opaque_alpha_is_no_ground() -> Result<()> {
+    let service = Service::start("alpha").await?;
+    let browser = service.open_demo().await?;
+    browser.click(&test_id("stage-ground")).await?;
+    let map = Grid::by_rows(64, 48, |_, row: &mut [[u8; 4]]| {
+        for (c, pixel) in row.iter_mut().enumerate() {
+            *pixel = if c < 32 {
+                [255, 0, 0, 255]
+            } else {
+                [0, 255, 0, 255]
+            };
+        }
+    });
+    let file = service.folder().join("opaque.png");
+    formats::write_rgba8(std::fs::File::create(&file)?, &map)?;
+    browser.click(&test_id("add-ground")).await?;
+    browser.give_file(&test_id("import-weights"), &file).await?;
+    browser.find(&test_id("weights-3")).await?;
+    let ticked = "return [0, 1, 2, 3].map((k) =>
+        document.querySelector(`[data-testid=weights-${k}]`).checked)";
+    let found = browser.script(ticked, vec![]).await?;
+    ensure!(
+        found == serde_json::json!([true, true, true, false]),
+        "{found}"
+    );
+    browser.click(&test_id("weights-2")).await?;
+    browser.click(&test_id("weights-take")).await?;
+    browser
+        .until(REVISION, |text| text == "kept as revision 2")
+        .await?;
+    let grounds = "return document.querySelectorAll('[data-testid^=cover-weights]').length";
+    ensure!(browser.script(grounds, vec![]).await? == 2);
+    for cover in ["weights-1", "weights-2"] {
+        browser
+            .until(&test_id(&format!("share-{cover}")), |text| text == "50.0 %")
+            .await?;
+    }
+    browser.close().await
+}

@@ -332,3 +332,45 @@ async fn favourites_are_crossed_and_adopted() -> Result<()> {
     browser.find(&test_id("favourite-2")).await?;
     browser.close().await
 }
+
+/// The sun is placed by the time of a day; and the status says when a finer picture follows.
+#[tokio::test(flavor = "multi_thread")]
+async fn the_sun_of_an_hour_and_what_follows() -> Result<()> {
+    let service = Service::start("hour").await?;
+    let browser = service.open_demo().await?;
+    browser.click(&test_id("open-landscape")).await?;
+    let open = "document.querySelector('[aria-label=Landscape] details').open = true";
+    browser.script(open, vec![]).await?;
+    browser.fill(&test_id("sun.hour"), "12").await?;
+    kept(&browser, 2).await?;
+    // South at noon, and on midsummer at 60° north 90° − 60° + 23.4° high.
+    let sun = "return ['bearing_deg', 'altitude_deg'].map((key) =>
+        Number(document.querySelector(`[data-testid=\"sun.${key}\"]`).value))";
+    let found = browser.script(sun, vec![]).await?;
+    ensure!(
+        found == json!([180, 53.4]) || found == json!([180, 53.5]),
+        "{found}"
+    );
+    browser.fill(&test_id("sun.hour"), "0").await?;
+    browser
+        .until("[aria-label=Landscape] details", |text| {
+            text.contains("The sun is down")
+        })
+        .await?;
+    kept(&browser, 2).await?;
+    browser
+        .until(&test_id("shown"), |text| text.starts_with("1024 ×"))
+        .await?;
+    browser
+        .fill(&test_id("landscape.sea_level_m"), "15")
+        .await?;
+    browser
+        .until(&test_id("status"), |text| {
+            text.contains("a finer picture of 1024 follows") || text.contains("growing at")
+        })
+        .await?;
+    browser
+        .until(&test_id("shown"), |text| text.starts_with("1024 ×"))
+        .await?;
+    browser.close().await
+}
