@@ -87,10 +87,14 @@ impl Person {
             actions <= most,
             "{job} takes {actions} actions, at most {most}"
         );
-        // As it is run here, beside other tests and with the browser drawing in software, it
-        // may take half as long again.
-        let most = Duration::from_secs(seconds * 3 / 2);
-        ensure!(took <= most, "{job} takes {took:?}, at most {most:?}");
+        // Beside other tests, with the browser drawing in software, it takes as long as it
+        // takes; alone on a machine it must not.
+        let alone = std::env::var_os("MORPHOGEN_PACE").is_some();
+        let most = Duration::from_secs(seconds);
+        ensure!(
+            !alone || took <= most,
+            "{job} takes {took:?}, at most {most:?}"
+        );
         self.browser.close().await
     }
 }

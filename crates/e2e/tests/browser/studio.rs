@@ -166,7 +166,7 @@ async fn masks_are_seen_in_grey_small_and_beside_one_another() -> Result<()> {
                 vec![serde_json::to_value(&element)?],
             )
             .await?;
-        for _ in 0..200 {
+        for _ in 0..900 {
             if browser.script(loaded, vec![json!(css)]).await? == true {
                 break;
             }
@@ -195,7 +195,7 @@ async fn masks_are_seen_in_grey_small_and_beside_one_another() -> Result<()> {
         }
         return [low, high, coloured];";
     let mut found = json!(null);
-    for _ in 0..100 {
+    for _ in 0..900 {
         found = browser.script(grey, vec![]).await?;
         if found[2] == 0 {
             break;
