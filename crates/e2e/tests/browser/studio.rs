@@ -282,6 +282,8 @@ async fn what_one_likes_is_kept() -> Result<()> {
     browser.key(&[], 'v').await?;
     browser.key(&[], 'x').await?;
     browser.find(&test_id("plan")).await?;
+    // How the land is looked at is kept a moment later.
+    tokio::time::sleep(std::time::Duration::from_millis(900)).await;
     browser.reload().await?;
     browser.find(&test_id("plan")).await?;
     browser.key(&[], 'x').await?;
