@@ -14,7 +14,7 @@ export function OpenSea({ picture }: { picture: Picture }) {
   const exaggeration = useView((view) => view.exaggeration);
   const air = useAir();
   const { cols, rows, cell_m, low_m, sea_level_m } = picture.header;
-  const geometry = useMemo(() => around(rows / cols / 2), [rows, cols]);
+  const geometry = useMemo(() => around(cols, rows), [cols, rows]);
   const material = useMemo(
     () =>
       new ShaderMaterial({
@@ -44,13 +44,14 @@ export function OpenSea({ picture }: { picture: Picture }) {
   );
 }
 
-/** Four pieces around the land, which reaches so far to north and south. */
-function around(south: number): BufferGeometry {
+/** Four pieces around the land, whose surface ends in the middle of its outermost cells. */
+function around(cols: number, rows: number): BufferGeometry {
+  const [east, south] = [0.5 - 0.5 / cols, (0.5 * rows - 0.5) / cols];
   const pieces = [
     [-FAR, -FAR, FAR, -south],
     [-FAR, south, FAR, FAR],
-    [-FAR, -south, -0.5, south],
-    [0.5, -south, FAR, south],
+    [-FAR, -south, -east, south],
+    [east, -south, FAR, south],
   ] as const;
   const corners = pieces.flatMap(([west, north, east, end]) => [
     [west, 0, north],
