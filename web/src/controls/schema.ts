@@ -49,17 +49,29 @@ export function choicesOf(schema: ParameterSchema) {
   return schema.enum?.map((value) => ({ value, hint: undefined })) ?? null;
 }
 
+interface LandSize {
+  width_m: number;
+  depth_m: number;
+}
+
+/** The middle of the land along the axis that a parameter is a coordinate on; null for what is
+ * none. */
+function middleOf(entry: ParameterSchema, { width_m, depth_m }: LandSize): number | null {
+  const place = entry["x-place"];
+  return place ? Math.round(place === "x" ? width_m / 2 : depth_m / 2) : null;
+}
+
 /** The parameters that a kind begins with on a land of this size: in the middle of it, and
  * as large as suits it. */
 export function begunOn(
   { defaults, schema }: { defaults: unknown; schema: unknown },
-  { width_m, depth_m }: { width_m: number; depth_m: number },
+  { width_m, depth_m }: LandSize,
 ): Record<string, unknown> {
   const begun = { ...(defaults as Record<string, unknown>) };
   for (const [name, entry] of Object.entries((schema as KindSchema).properties ?? {})) {
-    const place = entry["x-place"];
     const share = entry["x-of-land"];
-    if (place) begun[name] = Math.round(place === "x" ? width_m / 2 : depth_m / 2);
+    const middle = middleOf(entry, { width_m, depth_m });
+    if (middle !== null) begun[name] = middle;
     if (share) begun[name] = Number((share * Math.max(width_m, depth_m)).toPrecision(2));
   }
   return begun;
@@ -70,13 +82,13 @@ export function begunOn(
 export function inTheMiddle(
   { defaults, schema }: { defaults: unknown; schema: unknown },
   values: Record<string, unknown>,
-  { width_m, depth_m }: { width_m: number; depth_m: number },
+  extent: LandSize,
 ): Record<string, unknown> {
   const placed = { ...values };
   for (const [name, entry] of Object.entries((schema as KindSchema).properties ?? {})) {
-    const place = entry["x-place"];
-    if (!place || values[name] !== (defaults as Record<string, unknown>)[name]) continue;
-    placed[name] = Math.round(place === "x" ? width_m / 2 : depth_m / 2);
+    const middle = middleOf(entry, extent);
+    const unsaid = values[name] === (defaults as Record<string, unknown>)[name];
+    if (middle !== null && unsaid) placed[name] = middle;
   }
   return placed;
 }

@@ -4,12 +4,10 @@ use axum::extract::State;
 use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use chrono::{DateTime, TimeDelta, Utc};
-use recipe::GrowError;
 use recipe::Recipe;
 use recipe::document::{LandExtent, Starter};
 use recipe::lands::LANDS;
 use recipe::presets::PRESETS;
-use recipe::view::{View, picture};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use terrain::grid::Georeference;
@@ -20,6 +18,7 @@ use utoipa_axum::routes;
 use uuid::Uuid;
 
 use super::RecipeDocument;
+use super::presets::land_png;
 use crate::document::Document;
 use crate::documents::sound_label;
 use crate::error::ApiError;
@@ -215,11 +214,7 @@ async fn preview(
     let assets = state.assets.of(&recipe).await?;
     let grower = state.grower.clone();
     let draw = move |cancel: &Cancel| {
-        let view = View::of_land(PREVIEW_CELLS);
-        let drawn = picture(&grower, &recipe, &assets, &view, Run::until(cancel))?;
-        let mut png = Vec::new();
-        formats::write_rgb8(&mut png, &drawn.colour).expect("it fits into memory");
-        Ok::<_, GrowError>(png)
+        land_png(&grower, &recipe, &assets, PREVIEW_CELLS, Run::until(cancel))
     };
     let png = state.compute.run(Class::Study, draw).await??;
     Ok(([(header::CONTENT_TYPE, "image/png")], png).into_response())

@@ -8,11 +8,11 @@ use axum::body::Bytes;
 use axum::extract::State;
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
-use recipe::Recipe;
 use recipe::document::LandExtent;
 use recipe::lands::{LANDS, Land};
 use recipe::presets::PRESETS;
 use recipe::view::{View, picture};
+use recipe::{Assets, GrowError, Grower, Recipe};
 use serde::{Deserialize, Serialize};
 use terrain::ground::{Material, MaterialKind};
 use terrain::{Cancel, Run};
@@ -196,19 +196,28 @@ async fn shown(
     let drawn = {
         let assets = state.assets.of(&recipe).await?;
         let grower = state.grower.clone();
-        let draw = move |cancel: &Cancel| {
-            let view = View::of_land(cells);
-            let picture = picture(&grower, &recipe, &assets, &view, Run::until(cancel))?;
-            let mut png = Vec::new();
-            formats::write_rgb8(&mut png, &picture.colour).expect("it fits into memory");
-            Ok(png)
-        };
+        let draw =
+            move |cancel: &Cancel| land_png(&grower, &recipe, &assets, cells, Run::until(cancel));
         state
             .gallery
             .get_or_draw(name, &state.compute, draw)
             .await?
     };
     Ok(lasting(drawn))
+}
+
+/// The land with `cells` along its longer side, from above, as PNG.
+pub(super) fn land_png(
+    grower: &Grower,
+    recipe: &Recipe,
+    assets: &dyn Assets,
+    cells: usize,
+    run: Run,
+) -> Result<Vec<u8>, GrowError> {
+    let picture = picture(grower, recipe, assets, &View::of_land(cells), run)?;
+    let mut png = Vec::new();
+    formats::write_rgb8(&mut png, &picture.colour).expect("it fits into memory");
+    Ok(png)
 }
 
 /// A picture that browsers may keep for a day.
