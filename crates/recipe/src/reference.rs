@@ -7,15 +7,6 @@ use serde_json::Value;
 
 use crate::steps::{Group, KindSheet, kind_sheets};
 
-const GROUPS: [(Group, &str); 6] = [
-    (Group::Make, "Make shape"),
-    (Group::Detail, "Detail"),
-    (Group::Bound, "Borders"),
-    (Group::Move, "Push about"),
-    (Group::Values, "Bend heights"),
-    (Group::Erode, "Wear down"),
-];
-
 /// The page. Pictures are looked for beside it, as `<kind>.png`.
 pub fn reference_page() -> String {
     let mut page = String::from(
@@ -25,8 +16,8 @@ pub fn reference_page() -> String {
          replace, add, subtract, multiply, highest and lowest (with a blend), average, screen,\n\
          overlay (with a height that counts as white), difference.\n",
     );
-    for (group, title) in GROUPS {
-        let _ = write!(page, "\n## {title}\n");
+    for group in Group::ALL {
+        let _ = write!(page, "\n## {}\n", group.title());
         for sheet in kind_sheets().iter().filter(|sheet| sheet.group == group) {
             describe(&mut page, sheet);
         }

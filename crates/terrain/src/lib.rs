@@ -28,13 +28,15 @@
 //! | [`erosion`] | drainage; running water, rivers, crumbling, settling, snow, with their ledger |
 //! | [`reading`] | slope, aspect, curvature, position, distance |
 //! | [`light`] | what sun and sky reach past the land around |
-//! | [`mask`] | ranges with soft ends, how they combine, brushes |
+//! | [`mask`] | ranges with soft ends, how they combine, what is painted |
+//! | [`hand`] | strokes of a brush, and what they do to the land |
 //! | [`ground`] | materials and their textures, weights, colour |
 //! | [`picture`] | hillshade, baked light, normal maps |
 
 pub mod erosion;
 pub mod grid;
 pub mod ground;
+pub mod hand;
 pub mod light;
 pub mod line;
 pub mod mask;

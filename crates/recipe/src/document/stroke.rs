@@ -2,8 +2,9 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::line::{DVec2, LinePoint};
-use terrain::mask::Brush;
+use terrain::line::{DVec2, LinePoint, Polyline};
+use terrain::hand::Brush;
+use terrain::mask::Coat;
 
 /// One stroke of a brush. It is kept as it was drawn, in metres, and holds at
 /// any resolution.
@@ -28,21 +29,28 @@ pub struct Stroke {
     pub erase: bool,
 }
 
-impl From<&Stroke> for Brush {
+impl From<&Stroke> for Coat {
     fn from(stroke: &Stroke) -> Self {
         Self {
-            course: stroke
-                .points
-                .iter()
-                .map(|&[x_m, y_m, pressure]| LinePoint {
-                    at: DVec2::new(x_m, y_m),
-                    value: pressure,
-                })
-                .collect(),
-            radius_m: 0.5 * stroke.size_m,
-            strength: stroke.strength,
-            softness: stroke.softness,
+            brush: Brush {
+                courses: vec![course(&stroke.points)],
+                radius_m: 0.5 * stroke.size_m,
+                strength: stroke.strength,
+                softness: stroke.softness,
+                pressed_wider: false,
+                pressed_stronger: true,
+                builds_up: false,
+            },
             erase: stroke.erase,
         }
     }
+}
+
+/// A course through places with the pressure at each.
+pub(super) fn course(points: &[[f64; 3]]) -> Polyline {
+    let points = points.iter().map(|&[x_m, y_m, pressure]| LinePoint {
+        at: DVec2::new(x_m, y_m),
+        value: pressure,
+    });
+    points.collect()
 }

@@ -12,6 +12,7 @@ mod cost;
 mod error;
 mod ground;
 mod grower;
+mod in_order;
 mod key;
 mod land;
 mod margins;

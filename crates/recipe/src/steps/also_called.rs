@@ -38,6 +38,10 @@ pub(super) fn also_called(kind: &str) -> &'static [&'static str] {
         ],
         "displace" => &["bump", "rock detail", "texture", "push out", "normal"],
         "outcrop" => &["cliff", "rock", "crag", "bluff", "overhang"],
+        "hand_work" => &[
+            "sculpt", "brush", "paint", "raise", "lower", "dig", "smooth", "flatten", "grab",
+            "push", "stroke", "pen", "draw",
+        ],
         "fall_off" => &["island", "edge", "border", "coast", "vignette", "fade"],
         "cut" => &["outline", "island", "mask", "crop", "clip", "shape"],
         "warp" => &["distort", "bend", "deform", "twist", "natural"],

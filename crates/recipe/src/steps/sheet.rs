@@ -24,6 +24,8 @@ pub enum Group {
     Make,
     /// Detail on what is there.
     Detail,
+    /// The artist's own hand.
+    Hand,
     /// Borders of the land.
     Bound,
     /// Pushing places about.
@@ -40,6 +42,7 @@ impl Group {
         match self {
             Group::Make => "make",
             Group::Detail => "detail",
+            Group::Hand => "hand",
             Group::Bound => "bound",
             Group::Move => "move",
             Group::Values => "values",
@@ -48,9 +51,10 @@ impl Group {
     }
 
     /// All groups.
-    pub const ALL: [Self; 6] = [
+    pub const ALL: [Self; 7] = [
         Self::Make,
         Self::Detail,
+        Self::Hand,
         Self::Bound,
         Self::Move,
         Self::Values,
@@ -62,6 +66,7 @@ impl Group {
         match self {
             Group::Make => "Make shape",
             Group::Detail => "Detail",
+            Group::Hand => "By hand",
             Group::Bound => "Borders",
             Group::Move => "Push about",
             Group::Values => "Bend heights",

@@ -104,6 +104,66 @@ impl Frame {
         }
     }
 
+    /// Its south-west and its north-east corner, metres east and north.
+    pub fn corners_m(&self) -> ([f64; 2], [f64; 2]) {
+        let edge = |at: i64| at as f64 * self.cell_m;
+        let (col1, row1) = (self.col0 + self.cols as i64, self.row0 + self.rows as i64);
+        (
+            [edge(self.col0), self.north_m - edge(row1)],
+            [edge(col1), self.north_m - edge(self.row0)],
+        )
+    }
+
+    /// The cells of this lattice whose centres lie within a box in metres, and `margin`
+    /// around; it may be empty.
+    pub fn within(&self, [west_m, east_m]: [f64; 2], [south_m, north_m]: [f64; 2], margin: usize) -> Self {
+        let first = |cells: f64| (cells - 0.5).ceil() as i64 - margin as i64;
+        let end = |cells: f64| (cells - 0.5).floor() as i64 + 1 + margin as i64;
+        let (col0, row0) = (
+            first(west_m / self.cell_m),
+            first((self.north_m - north_m) / self.cell_m),
+        );
+        let (col1, row1) = (
+            end(east_m / self.cell_m),
+            end((self.north_m - south_m) / self.cell_m),
+        );
+        Self {
+            col0,
+            row0,
+            cols: (col1 - col0).max(0) as usize,
+            rows: (row1 - row0).max(0) as usize,
+            ..*self
+        }
+    }
+
+    /// The cells that both have, if any, of frames of one lattice.
+    pub fn common(&self, other: &Self) -> Option<Self> {
+        let (col0, row0) = (self.col0.max(other.col0), self.row0.max(other.row0));
+        let col1 = (self.col0 + self.cols as i64).min(other.col0 + other.cols as i64);
+        let row1 = (self.row0 + self.rows as i64).min(other.row0 + other.rows as i64);
+        (col1 > col0 && row1 > row0).then(|| Self {
+            col0,
+            row0,
+            cols: (col1 - col0) as usize,
+            rows: (row1 - row0) as usize,
+            ..*self
+        })
+    }
+
+    /// The smallest frame that holds both, of frames of one lattice.
+    pub fn joined(&self, other: &Self) -> Self {
+        let (col0, row0) = (self.col0.min(other.col0), self.row0.min(other.row0));
+        let col1 = (self.col0 + self.cols as i64).max(other.col0 + other.cols as i64);
+        let row1 = (self.row0 + self.rows as i64).max(other.row0 + other.rows as i64);
+        Self {
+            col0,
+            row0,
+            cols: (col1 - col0) as usize,
+            rows: (row1 - row0) as usize,
+            ..*self
+        }
+    }
+
     /// The same places on a lattice that is `halvings` times coarser by two, with
     /// two cells more on every side for [`refined`](super::refined).
     pub fn coarser(&self, halvings: u32) -> Self {

@@ -7,6 +7,7 @@ mod dam_break;
 mod erosion;
 mod grid;
 mod ground;
+mod hand;
 mod landforms;
 mod light;
 mod mask;

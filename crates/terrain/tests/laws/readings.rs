@@ -4,7 +4,8 @@ use proptest::prelude::*;
 use terrain::erosion::drain;
 use terrain::light::{Sun, sight_margin, sky_seen, sunlight, suns_of_day};
 use terrain::line::LinePoint;
-use terrain::mask::{Brush, Combine, Range, grown, painted};
+use terrain::hand::Brush;
+use terrain::mask::{Coat, Combine, Range, grown, painted};
 use terrain::reading::{
     Bend, curvature_per_km, distance_m, position_m, position_margin, roughness_m, roughness_margin,
 };
@@ -299,17 +300,22 @@ proptest! {
 /// Strokes hold at any resolution and in any window, build up, and are erased.
 #[test]
 fn strokes_are_painted_in_metres() {
-    let brush = |erase| Brush {
-        course: [(1000.0, 1000.0, 1.0), (3000.0, 2500.0, 0.6)]
-            .map(|(x_m, y_m, value)| LinePoint {
-                value,
-                ..LinePoint::plain(x_m, y_m)
-            })
-            .into_iter()
-            .collect(),
-        radius_m: 300.0,
-        strength: 0.5,
-        softness: 0.5,
+    let course = [(1000.0, 1000.0, 1.0), (3000.0, 2500.0, 0.6)].map(|(x_m, y_m, value)| {
+        LinePoint {
+            value,
+            ..LinePoint::plain(x_m, y_m)
+        }
+    });
+    let brush = |erase| Coat {
+        brush: Brush {
+            courses: vec![course.into_iter().collect()],
+            radius_m: 300.0,
+            strength: 0.5,
+            softness: 0.5,
+            pressed_wider: false,
+            pressed_stronger: true,
+            builds_up: false,
+        },
         erase,
     };
     let (coarse, fine) = (frame(120), frame(480));
