@@ -2,8 +2,8 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::line::{DVec2, LinePoint, Polyline};
 use terrain::hand::Brush;
+use terrain::line::{DVec2, LinePoint, Polyline};
 use terrain::mask::Coat;
 
 /// One stroke of a brush. It is kept as it was drawn, in metres, and holds at

@@ -23,12 +23,14 @@ impl Site<'_> {
     ) -> Result<Arc<Grid>, GrowError> {
         let keys = self.key().with(&"in order").chain(parts);
         let below = self.below_on(frame)?;
-        let known = keys.iter().enumerate().rev().find_map(|(done, key)| {
-            match self.kept(key.on(frame)) {
-                Some(Kept::State(state)) => Some((done + 1, state.heights.clone())),
-                _ => None,
-            }
-        });
+        let known =
+            keys.iter()
+                .enumerate()
+                .rev()
+                .find_map(|(done, key)| match self.kept(key.on(frame)) {
+                    Some(Kept::State(state)) => Some((done + 1, state.heights.clone())),
+                    _ => None,
+                });
         let (done, mut land) = known.unwrap_or((0, below.clone()));
         for part in done..parts.len() {
             self.run().check()?;

@@ -25,6 +25,10 @@ pub struct Land<'a> {
     taken: Arc<Taken>,
 }
 
+/// What was taken of a land as a whole: its drainage, and distances over all of it.
+#[derive(Clone, Default)]
+pub struct KnownOfWhole(Arc<Taken>);
+
 impl<'a> Land<'a> {
     /// Cells known around the land, for readings that look at neighbours.
     pub(crate) const MARGIN: usize = 1;
@@ -43,9 +47,26 @@ impl<'a> Land<'a> {
         }
     }
 
+    /// What has been taken of it as a whole up to now.
+    pub fn known_of_whole(&self) -> KnownOfWhole {
+        KnownOfWhole(self.taken.clone())
+    }
+
+    /// The same land as if water ran and things lay on it as on another one, on the same
+    /// cells.
+    pub fn as_if(self, known: &KnownOfWhole) -> Self {
+        let taken = known.0.clone();
+        Self { taken, ..self }
+    }
+
     /// Where the land stands.
     pub fn frame(&self) -> &Frame {
         &self.frame
+    }
+
+    /// Cells around a place that its ground looks at.
+    pub(crate) fn ground_margin(&self) -> usize {
+        self.growth.ground_margin(&self.frame)
     }
 
     /// Heights with an apron of one cell, metres.

@@ -34,7 +34,7 @@ pub use cost::{Budget, Excess, Fit, TooCostly};
 pub use error::GrowError;
 pub use ground::{Ground, cover_material, grow_shipped_materials};
 pub use grower::{Grower, Part};
-pub use land::Land;
+pub use land::{KnownOfWhole, Land};
 pub use products::{Left, Products};
 pub use site::Site;
 pub use state::State;

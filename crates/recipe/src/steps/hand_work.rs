@@ -55,7 +55,9 @@ impl Kind for HandWork {
             let run = site.run().quietly();
             Ok(strokes.work(part, below, land, &wide, run)?)
         })?;
-        let (col, row) = wide.offset_of(here).expect("what is needed holds the frame");
+        let (col, row) = wide
+            .offset_of(here)
+            .expect("what is needed holds the frame");
         Ok(worked.cropped(col, row, here.cols, here.rows).into())
     }
 
@@ -71,14 +73,22 @@ impl Kind for HandWork {
             between: None,
             mirror: None,
         };
-        let valley = [[900.0, 900.0, 1.0], [3000.0, 2600.0, 1.0], [5200.0, 2700.0, 1.0]];
+        let valley = [
+            [900.0, 900.0, 1.0],
+            [3000.0, 2600.0, 1.0],
+            [5200.0, 2700.0, 1.0],
+        ];
         Some(Self {
             strokes: vec![
                 stroke(HandDeed::Lower { by_m: 420.0 }, &valley, 2200.0),
                 stroke(HandDeed::Smooth {}, &valley, 1500.0),
                 stroke(
                     HandDeed::Raise { by_m: 380.0 },
-                    &[[1300.0, 4300.0, 0.4], [3600.0, 4500.0, 1.0], [5600.0, 4200.0, 0.5]],
+                    &[
+                        [1300.0, 4300.0, 0.4],
+                        [3600.0, 4500.0, 1.0],
+                        [5600.0, 4200.0, 0.5],
+                    ],
                     1500.0,
                 ),
                 stroke(
@@ -90,8 +100,16 @@ impl Kind for HandWork {
                     &[[1300.0, 4300.0, 0.6], [5600.0, 4200.0, 0.8]],
                     1700.0,
                 ),
-                stroke(HandDeed::Weather {}, &[[1800.0, 4200.0, 1.0], [5600.0, 4200.0, 1.0]], 1500.0),
-                stroke(HandDeed::Push {}, &[[6300.0, 2200.0, 1.0], [6900.0, 3200.0, 1.0]], 1400.0),
+                stroke(
+                    HandDeed::Weather {},
+                    &[[1800.0, 4200.0, 1.0], [5600.0, 4200.0, 1.0]],
+                    1500.0,
+                ),
+                stroke(
+                    HandDeed::Push {},
+                    &[[6300.0, 2200.0, 1.0], [6900.0, 3200.0, 1.0]],
+                    1400.0,
+                ),
             ],
         })
     }

@@ -9,6 +9,7 @@ mod ledger_sums;
 mod mask_place;
 mod picture;
 mod sheet;
+mod sketch;
 mod trace_colours;
 
 pub use bands::{Band, bands};
@@ -20,4 +21,5 @@ pub use ledger_sums::LedgerSums;
 pub use mask_place::{MaskPlace, TermStudy, mask_picture, study_term};
 pub use picture::{BLOCK, CoverSeen, Picture, Shading, View, Watched, picture};
 pub use sheet::{SheetError, Sweep, Variant, shape_only, sheet, variants};
+pub use sketch::{Sketch, Sketchbook};
 pub use trace_colours::TraceView;

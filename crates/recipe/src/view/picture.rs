@@ -1,8 +1,9 @@
 //! The land as it is drawn: heights, readings under the pointer, lit colour.
 
 use terrain::erosion::Ledger;
+use terrain::grid::without_apron;
 use terrain::ground::Colour;
-use terrain::picture::{light, lit};
+use terrain::picture::{Light, Lighting, light, lit};
 use terrain::reading::slope_deg;
 use terrain::{Frame, Grid, Run};
 
@@ -10,7 +11,7 @@ use super::mask_place::mask_on;
 use super::trace_colours::STONE;
 use super::{Histogram, TraceView};
 use crate::document::{LAND, Recipe};
-use crate::grow::{Assets, Ground, GrowError, Grower, Part};
+use crate::grow::{Assets, Ground, GrowError, Grower, KnownOfWhole, Land, Part};
 
 /// Cells along each side of a block whose lowest and highest height a picture tells.
 pub const BLOCK: usize = 8;
@@ -65,6 +66,8 @@ pub struct Picture {
     pub slope_histogram: Histogram,
     /// The covers that are on, bottom first.
     pub covers: Vec<CoverSeen>,
+    /// What its ground has looked at of the land as a whole.
+    pub known: KnownOfWhole,
 }
 
 /// A cover, as it is on the land.
@@ -104,8 +107,34 @@ impl CoverSeen {
     }
 }
 
+impl Picture {
+    /// Lays a picture of a part of the land on this one. Histograms, covers and ledgers,
+    /// which are of the whole, stay.
+    ///
+    /// # Panics
+    /// When `part` reaches beyond this picture, or does not begin with a block.
+    pub(super) fn take_over(&mut self, part: &Self) {
+        let (col, row) = self.frame.offset_of(&part.frame).expect("a part of it");
+        assert!(
+            col % BLOCK == 0 && row % BLOCK == 0,
+            "it begins with a block"
+        );
+        self.heights.lay(&part.heights, col, row);
+        self.bounds.lay(&part.bounds, col / BLOCK, row / BLOCK);
+        self.slope.lay(&part.slope, col, row);
+        self.ground.lay(&part.ground, col, row);
+        self.second.lay(&part.second, col, row);
+        self.second_share.lay(&part.second_share, col, row);
+        self.colour.lay(&part.colour, col, row);
+        self.sunlit.lay(&part.sunlit, col, row);
+        if let (Some(mask), Some(part)) = (&mut self.mask, &part.mask) {
+            mask.lay(part, col, row);
+        }
+    }
+}
+
 /// How the land is looked at.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct View {
     /// Cells along the longer side.
     pub cells: usize,
@@ -165,31 +194,64 @@ pub fn picture(
     };
     let lighting = recipe.lighting();
     let wide = land.heights_with_apron();
-    let heights = land.heights();
     let light = light(wide, frame.cell_m, lighting);
-    let colour = lit(&heights, &albedo, &light, lighting);
     run.check()?;
     let mask = match &view.watched {
         None => None,
         Some(watched) => mask_on(grower, recipe, assets, &frame, &watched.id, run)?,
     };
-    let slope = slope_deg(wide, frame.cell_m);
-    let strongest = ground.weights.strongest();
-    let dominant = strongest.map(|strongest| strongest.first);
-    Ok(Picture {
+    let sight = Sight {
         frame,
-        bounds: heights.ranges_of_blocks(BLOCK),
-        height_histogram: Histogram::of(&heights, heights.range()),
-        slope_histogram: Histogram::of(&slope, (0.0, 90.0)),
-        heights,
-        slope: slope.map(|slope| (slope * 2.0).round() as u8),
-        covers: CoverSeen::all(&ground, &dominant),
-        ground: dominant,
-        second: strongest.map(|strongest| strongest.second),
-        second_share: strongest.map(|strongest| strongest.share),
-        colour,
-        sunlit: light.sun.map(|v| (v * 255.0).round() as u8),
+        wide,
+        ground: &ground,
+        albedo: &albedo,
+        light: &light,
+        lighting,
+    };
+    Ok(Picture {
         mask,
         ledgers: land.ledgers().to_vec(),
+        known: land.known_of_whole(),
+        ..sight.picture()
     })
+}
+
+/// What is looked at, ready to be drawn.
+pub(super) struct Sight<'a> {
+    /// The cells that are drawn.
+    pub(super) frame: Frame,
+    /// Heights with an apron of one cell.
+    pub(super) wide: &'a Grid,
+    pub(super) ground: &'a Ground<'a>,
+    pub(super) albedo: &'a Grid<Colour>,
+    pub(super) light: &'a Light,
+    pub(super) lighting: Lighting,
+}
+
+impl Sight<'_> {
+    /// Draws it, without masks and ledgers.
+    pub(super) fn picture(self) -> Picture {
+        let frame = self.frame;
+        let heights = without_apron(self.wide, Land::MARGIN);
+        let slope = slope_deg(self.wide, frame.cell_m);
+        let strongest = self.ground.weights.strongest();
+        let dominant = strongest.map(|strongest| strongest.first);
+        Picture {
+            frame,
+            bounds: heights.ranges_of_blocks(BLOCK),
+            height_histogram: Histogram::of(&heights, heights.range()),
+            slope_histogram: Histogram::of(&slope, (0.0, 90.0)),
+            colour: lit(&heights, self.albedo, self.light, self.lighting),
+            heights,
+            slope: slope.map(|slope| (slope * 2.0).round() as u8),
+            covers: CoverSeen::all(self.ground, &dominant),
+            ground: dominant,
+            second: strongest.map(|strongest| strongest.second),
+            second_share: strongest.map(|strongest| strongest.share),
+            sunlit: self.light.sun.map(|v| (v * 255.0).round() as u8),
+            mask: None,
+            ledgers: Vec::new(),
+            known: KnownOfWhole::default(),
+        }
+    }
 }

@@ -16,6 +16,7 @@ mod lands;
 mod masks;
 mod presets;
 mod random;
+mod sketching;
 mod strands;
 mod studies;
 mod support;

@@ -1,8 +1,8 @@
 //! Paints what one viewer wants to see: coarse first, then finer and in full,
 //! and always the newest wish.
 
-use std::sync::Arc;
 use std::sync::atomic::{AtomicU32, Ordering};
+use std::sync::{Arc, Mutex, MutexGuard};
 use std::time::{Duration, Instant};
 
 use axum::extract::ws::Message;
@@ -10,13 +10,13 @@ use base64::Engine;
 use base64::engine::general_purpose::STANDARD as BASE64;
 use fail::fail_point;
 use recipe::survey::survey;
-use recipe::view::{Difference, Picture, bands, picture};
+use recipe::view::{Difference, Picture, Sketch, Sketchbook, bands, picture};
 use recipe::{GrowError, Recipe};
 use terrain::{Cancel, Run};
 use tokio::sync::{mpsc, watch};
 
 use super::messages::{BandMessage, Look, ToViewer};
-use super::pictures::{Caption, Moment, encode};
+use super::pictures::{Caption, Moment, encode, encode_part};
 use crate::document::Document;
 use crate::error::ApiError;
 use crate::state::AppState;
@@ -43,10 +43,11 @@ const BAND_CELLS: usize = 72;
 
 /// Paints the newest of `wishes` until the viewer is gone.
 pub(super) async fn paint(state: AppState, mut wishes: watch::Receiver<Option<Wish>>, out: Outbox) {
+    let book = Book::default();
     loop {
         let wish = wishes.borrow_and_update().clone();
         if let Some(wish) = wish
-            && let Err(error) = paint_one(&state, &wish, &mut wishes, &out).await
+            && let Err(error) = paint_one(&state, &wish, &book, &mut wishes, &out).await
             && send(&out, &fault(&error)).await.is_err()
         {
             return;
@@ -60,21 +61,30 @@ pub(super) async fn paint(state: AppState, mut wishes: watch::Receiver<Option<Wi
 async fn paint_one(
     state: &AppState,
     wish: &Wish,
+    book: &Book,
     wishes: &mut watch::Receiver<Option<Wish>>,
     out: &Outbox,
 ) -> Result<(), ApiError> {
     let full = wish.look.cells;
     let first = Look::FIRST_CELLS;
     let since = Instant::now();
-    if first < full && paint_first(state, wish, wishes, out).await?.is_none() {
+    let sketched = paint_sketch(state, wish, book, out).await?;
+    // All of it is there, but for what waits until the hand rests.
+    if sketched && wish.preview {
+        return Ok(());
+    }
+    if !sketched && first < full && paint_first(state, wish, wishes, out).await?.is_none() {
         return Ok(());
     }
     if wishes.has_changed().unwrap_or(true) {
         return Ok(());
     }
-    let rungs = rungs(first, full, since.elapsed());
+    let rungs = match sketched {
+        true => vec![full],
+        false => rungs(first, full, since.elapsed()),
+    };
     let cancel = Cancel::new();
-    let mut painting = std::pin::pin!(paint_rest(state, wish, &rungs, cancel.clone(), out));
+    let mut painting = std::pin::pin!(paint_rest(state, wish, book, &rungs, cancel.clone(), out));
     let painted = tokio::select! {
         painted = &mut painting => painted,
         _ = wishes.changed() => {
@@ -87,6 +97,71 @@ async fn paint_one(
     match painted {
         Err(ApiError::Grow(GrowError::Cancelled(_))) => Ok(()),
         other => other,
+    }
+}
+
+/// The last whole picture that was sent of the head, on which strokes are sketched.
+type Book = Arc<Mutex<Option<Sketchbook>>>;
+
+/// The book; one that a panic has left half drawn is thrown away.
+fn opened(book: &Book) -> MutexGuard<'_, Option<Sketchbook>> {
+    book.lock().unwrap_or_else(|poisoned| {
+        book.clear_poison();
+        let mut half = poisoned.into_inner();
+        *half = None;
+        half
+    })
+}
+
+/// Shows strokes of the hand on the last picture, when nothing else differs from it;
+/// whether it did.
+async fn paint_sketch(
+    state: &AppState,
+    wish: &Wish,
+    book: &Book,
+    out: &Outbox,
+) -> Result<bool, ApiError> {
+    if wish.moment != Moment::Now || opened(book).is_none() {
+        return Ok(false);
+    }
+    let assets = state.assets.of(&wish.recipe).await?;
+    let (grower, recipe) = (state.grower.clone(), wish.recipe.clone());
+    let (view, book) = (wish.look.view(wish.look.cells), book.clone());
+    let caption = caption(state, wish, wish.look.cells);
+    let since = wish.since;
+    let sketched = state
+        .compute
+        .run_until(Class::Preview, Cancel::new(), move |cancel| {
+            let mut kept = opened(&book);
+            let Some(book) = kept.as_mut() else {
+                return Ok(None);
+            };
+            let run = Run::until(cancel);
+            Ok(match book.sketch(&grower, &recipe, &view, &assets, run)? {
+                None => None,
+                Some(Sketch::Nothing) => Some(None),
+                Some(Sketch::Part { part, waits }) => {
+                    let took_ms = since.elapsed().as_secs_f64() * 1e3;
+                    let caption = Caption {
+                        waits,
+                        took_ms,
+                        ..caption
+                    };
+                    Some(Some(encode_part(&part, book.picture(), caption)))
+                }
+            })
+        })
+        .await?;
+    match sketched {
+        Err(error) => Err(GrowError::into(error)),
+        Ok(None) => Ok(false),
+        Ok(Some(part)) => {
+            if let Some(part) = part {
+                // The viewer may be gone by now, which is fine.
+                let _ = out.send(Message::Binary(part.into())).await;
+            }
+            Ok(true)
+        }
     }
 }
 
@@ -141,6 +216,7 @@ fn rungs(first: usize, full: usize, took: Duration) -> Vec<usize> {
 async fn paint_rest(
     state: &AppState,
     wish: &Wish,
+    book: &Book,
     rungs: &[usize],
     cancel: Cancel,
     out: &Outbox,
@@ -157,7 +233,11 @@ async fn paint_rest(
     let Some(now) = paint_at(state, wish, cells, cancel.clone(), out).await? else {
         return Ok(());
     };
-    if wish.preview || wish.moment != Moment::Now {
+    if wish.moment != Moment::Now {
+        return Ok(());
+    }
+    if wish.preview {
+        *opened(book) = None;
         return Ok(());
     }
     if let Some((revision, document)) = &wish.against {
@@ -177,7 +257,8 @@ async fn paint_rest(
         let message = encode(&then, difference.as_ref(), caption(state, &earlier, cells));
         let _ = out.send(Message::Binary(message.into())).await;
     }
-    drop(now);
+    let sketched_on = Sketchbook::of(wish.recipe.clone(), wish.look.view(cells), now);
+    *opened(book) = Some(sketched_on);
     send_bands(state, wish, cancel.clone(), out).await?;
     send_survey(state, wish, cancel.clone(), out).await?;
     paint_at_rest(state, wish, cancel, out).await
@@ -263,6 +344,7 @@ async fn grow_picture(
 
 fn caption(state: &AppState, wish: &Wish, cells: usize) -> Caption {
     Caption {
+        waits: None,
         revision: wish.revision,
         preview: wish.preview,
         moment: wish.moment,

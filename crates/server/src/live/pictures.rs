@@ -25,6 +25,8 @@ pub(crate) enum Moment {
 /// What a picture is of.
 #[derive(Clone, Debug)]
 pub(crate) struct Caption {
+    /// A step that is shown as it was before the strokes that are sketched.
+    pub(crate) waits: Option<String>,
     pub(crate) revision: i64,
     pub(crate) preview: bool,
     pub(crate) moment: Moment,
@@ -46,6 +48,11 @@ pub(crate) struct PictureHeader {
     pub(crate) moment: Moment,
     /// Whether it has all the cells asked for.
     pub(crate) complete: bool,
+    /// The cells that the planes have, when they are a part of the last whole picture that
+    /// has as many columns and rows as this one; all others stay as they are.
+    pub(crate) part: Option<PartHeader>,
+    /// A step that is shown as it was: it follows when the hand rests.
+    pub(crate) waits: Option<String>,
     /// Columns.
     pub(crate) cols: usize,
     /// Rows.
@@ -85,6 +92,19 @@ pub(crate) struct PictureHeader {
     pub(crate) cache_budget: usize,
     /// Where the planes are.
     pub(crate) planes: Vec<Plane>,
+}
+
+/// A part of a picture: whole blocks.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct PartHeader {
+    /// First column.
+    pub(crate) col: usize,
+    /// First row.
+    pub(crate) row: usize,
+    /// Columns.
+    pub(crate) cols: usize,
+    /// Rows.
+    pub(crate) rows: usize,
 }
 
 /// How the land has changed.
@@ -151,17 +171,33 @@ pub(crate) fn encode(
     difference: Option<&Difference>,
     caption: Caption,
 ) -> Vec<u8> {
+    written(picture, picture, difference, caption)
+}
+
+/// Writes a part of a picture as one message, with the header of the `whole`.
+pub(crate) fn encode_part(part: &Picture, whole: &Picture, caption: Caption) -> Vec<u8> {
+    written(part, whole, None, caption)
+}
+
+fn written(
+    shown: &Picture,
+    picture: &Picture,
+    difference: Option<&Difference>,
+    caption: Caption,
+) -> Vec<u8> {
     let mut planes: Vec<(&'static str, &[u8])> = vec![
-        ("heights", cast_slice(picture.heights.values())),
-        ("bounds", cast_slice(picture.bounds.values())),
-        ("slope", picture.slope.values()),
-        ("ground", picture.ground.values()),
-        ("second", picture.second.values()),
-        ("second_share", picture.second_share.values()),
-        ("colour", picture.colour.values().as_flattened()),
-        ("sunlit", picture.sunlit.values()),
+        ("heights", cast_slice(shown.heights.values())),
+        ("bounds", cast_slice(shown.bounds.values())),
+        ("slope", shown.slope.values()),
+        ("ground", shown.ground.values()),
+        ("second", shown.second.values()),
+        ("second_share", shown.second_share.values()),
+        ("colour", shown.colour.values().as_flattened()),
+        ("sunlit", shown.sunlit.values()),
     ];
-    planes.extend(picture.mask.as_ref().map(|mask| ("mask", mask.values())));
+    let place = picture.frame.offset_of(&shown.frame);
+    let part = place.filter(|_| shown.frame != picture.frame);
+    planes.extend(shown.mask.as_ref().map(|mask| ("mask", mask.values())));
     let changed = difference.map(|d| ("difference", d.colour.values().as_flattened()));
     planes.extend(changed);
     let mut offset = 0;
@@ -183,6 +219,13 @@ pub(crate) fn encode(
         preview: caption.preview,
         moment: caption.moment,
         complete: caption.complete,
+        part: part.map(|(col, row)| PartHeader {
+            col,
+            row,
+            cols: shown.frame.cols,
+            rows: shown.frame.rows,
+        }),
+        waits: caption.waits,
         cols: picture.frame.cols,
         rows: picture.frame.rows,
         cell_m: picture.frame.cell_m,

@@ -116,7 +116,12 @@ impl Frame {
 
     /// The cells of this lattice whose centres lie within a box in metres, and `margin`
     /// around; it may be empty.
-    pub fn within(&self, [west_m, east_m]: [f64; 2], [south_m, north_m]: [f64; 2], margin: usize) -> Self {
+    pub fn within(
+        &self,
+        [west_m, east_m]: [f64; 2],
+        [south_m, north_m]: [f64; 2],
+        margin: usize,
+    ) -> Self {
         let first = |cells: f64| (cells - 0.5).ceil() as i64 - margin as i64;
         let end = |cells: f64| (cells - 0.5).floor() as i64 + 1 + margin as i64;
         let (col0, row0) = (

@@ -170,6 +170,21 @@ impl<T: Copy + Send + Sync> Grid<T> {
         }
         Self { cols, rows, values }
     }
+
+    /// Lays `part` over the cells that begin at (`col`, `row`).
+    ///
+    /// # Panics
+    /// When the part reaches beyond the grid.
+    pub fn lay(&mut self, part: &Self, col: usize, row: usize) {
+        assert!(
+            col + part.cols <= self.cols && row + part.rows <= self.rows,
+            "a part beyond the grid"
+        );
+        for (r, line) in part.values.chunks_exact(part.cols).enumerate() {
+            let first = (row + r) * self.cols + col;
+            self.values[first..first + part.cols].copy_from_slice(line);
+        }
+    }
 }
 
 impl Grid<f32> {

@@ -106,7 +106,10 @@ impl Brush {
             let away_m = a.at.lerp(b.at, share).distance(place);
             self.dab(away_m, a.value + share * (b.value - a.value))
         };
-        let nearest = self.dab(on.distance2_m2.sqrt(), a.value + on.share * (b.value - a.value));
+        let nearest = self.dab(
+            on.distance2_m2.sqrt(),
+            a.value + on.share * (b.value - a.value),
+        );
         let pressed = self.pressed_wider || self.pressed_stronger;
         if on.distance2_m2 >= self.radius_m.powi(2) || !pressed || a.value == b.value {
             return nearest;

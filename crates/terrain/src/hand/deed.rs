@@ -137,7 +137,10 @@ impl Deed {
                 let nearly = raised(&back);
                 // Where it is full, to the bit.
                 let full = shares.zip_map(below, |share, was| (share, was));
-                nearly.zip_map(&full, |now, (share, was)| if share >= 1.0 { was } else { now })
+                nearly.zip_map(
+                    &full,
+                    |now, (share, was)| if share >= 1.0 { was } else { now },
+                )
             }
             Deed::Flatten(level) => {
                 let target = level_ground(level, brush, before, &covered, frame);
@@ -187,18 +190,15 @@ fn evened(change: Grid, shares: &Grid) -> Grid {
 }
 
 /// What the land is levelled to.
-fn level_ground(
-    level: Level,
-    brush: &Brush,
-    before: &Grid,
-    covered: &Grid,
-    frame: &Frame,
-) -> Grid {
+fn level_ground(level: Level, brush: &Brush, before: &Grid, covered: &Grid, frame: &Frame) -> Grid {
     let even = |height: f32| Grid::filled(frame.cols, frame.rows, height);
     match level {
         Level::Height(height_m) => even(height_m as f32),
         Level::Began => {
-            let first = brush.courses.first().and_then(|course| course.points.first());
+            let first = brush
+                .courses
+                .first()
+                .and_then(|course| course.points.first());
             let first = first.expect("a stroke that touches something has a course");
             let near = 0.25 * brush.radius_m.max(2.0 * frame.cell_m);
             let (mut sum, mut count) = (0.0, 0.0);
@@ -235,7 +235,12 @@ fn plane(heights: &Grid, weights: &Grid, frame: &Frame) -> [f64; 3] {
         for r in 0..frame.rows {
             for c in 0..frame.cols {
                 let weight = f64::from(weights.at(c, r));
-                add(weight, frame.x_m(c), frame.y_m(r), f64::from(heights.at(c, r)));
+                add(
+                    weight,
+                    frame.x_m(c),
+                    frame.y_m(r),
+                    f64::from(heights.at(c, r)),
+                );
             }
         }
     };

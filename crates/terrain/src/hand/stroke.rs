@@ -35,7 +35,11 @@ impl Strokes {
         const LEAST_ROOM: i64 = 16;
         let bounds = self.bounds(frame);
         let mut need = *frame;
-        let around = self.strokes.iter().rev().filter(|one| one.deed.looks_around());
+        let around = self
+            .strokes
+            .iter()
+            .rev()
+            .filter(|one| one.deed.looks_around());
         for stroke in around {
             if let Some(touched) = stroke.touched(&bounds)
                 && touched.common(&need).is_some()
@@ -44,7 +48,10 @@ impl Strokes {
             }
         }
         let ends = |frame: &Frame| {
-            let (col1, row1) = (frame.col0 + frame.cols as i64, frame.row0 + frame.rows as i64);
+            let (col1, row1) = (
+                frame.col0 + frame.cols as i64,
+                frame.row0 + frame.rows as i64,
+            );
             [-frame.col0, -frame.row0, col1, row1]
         };
         let beyond = ends(&need).into_iter().zip(ends(frame));
@@ -85,11 +92,7 @@ impl Strokes {
         let (col, row) = frame.offset_of(&patch).expect("it is inside");
         let part = |grid: &Grid| grid.cropped(col, row, patch.cols, patch.rows);
         let after = stroke.done(&part(land), &part(below), &patch, run)?;
-        let cols = land.cols();
-        for (r, line) in after.values().chunks_exact(patch.cols).enumerate() {
-            let at = (row + r) * cols + col;
-            land.values_mut()[at..at + patch.cols].copy_from_slice(line);
-        }
+        land.lay(&after, col, row);
         Ok(())
     }
 
@@ -107,8 +110,13 @@ impl Stroke {
     fn touched(&self, bounds: &Frame) -> Option<Frame> {
         let [low, high] = self.brush.shown_on(bounds.cell_m).bounds()?;
         let ([west, south], [east, north]) = bounds.corners_m();
-        let (low, high) = (low.max(DVec2::new(west, south)), high.min(DVec2::new(east, north)));
-        bounds.within([low.x, high.x], [low.y, high.y], 0).common(bounds)
+        let (low, high) = (
+            low.max(DVec2::new(west, south)),
+            high.min(DVec2::new(east, north)),
+        );
+        bounds
+            .within([low.x, high.x], [low.y, high.y], 0)
+            .common(bounds)
     }
 
     /// What it touches and what it looks at to do so.
@@ -122,6 +130,7 @@ impl Stroke {
     fn done(&self, land: &Grid, below: &Grid, patch: &Frame, run: Run) -> Result<Grid, Cancelled> {
         let brush = self.brush.shown_on(patch.cell_m);
         let allowed = self.only.map(|only| land.map(|height| only.at(height)));
-        self.deed.done(&brush, land, below, allowed.as_ref(), patch, run)
+        self.deed
+            .done(&brush, land, below, allowed.as_ref(), patch, run)
     }
 }

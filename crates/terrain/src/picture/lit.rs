@@ -76,6 +76,16 @@ pub struct Light {
     pub sky: Grid,
 }
 
+impl Light {
+    /// The part that begins at (`col`, `row`).
+    pub fn cropped(&self, col: usize, row: usize, cols: usize, rows: usize) -> Self {
+        Self {
+            sun: self.sun.cropped(col, row, cols, rows),
+            sky: self.sky.cropped(col, row, cols, rows),
+        }
+    }
+}
+
 /// Bakes the light on the land. `heights` has an apron of one cell, the result
 /// does not. Nothing is known of the land beyond `heights`, so the light is not local.
 pub fn light(heights: &Grid, cell_m: f64, lighting: Lighting) -> Light {

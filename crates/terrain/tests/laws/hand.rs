@@ -141,8 +141,17 @@ proptest! {
 /// Whatever was done, painting back over all of it in full restores the land to the bit.
 #[test]
 fn painting_back_over_everything_restores_the_land() {
-    let over_all = stroke(Deed::PaintBack, &[(-500.0, 2000.0, 1.0), (6500.0, 2000.0, 1.0)], 9000.0);
-    let deeds = [Deed::Raise { by_m: 80.0 }, Deed::Weather, Deed::Push, Deed::Sharpen];
+    let over_all = stroke(
+        Deed::PaintBack,
+        &[(-500.0, 2000.0, 1.0), (6500.0, 2000.0, 1.0)],
+        9000.0,
+    );
+    let deeds = [
+        Deed::Raise { by_m: 80.0 },
+        Deed::Weather,
+        Deed::Push,
+        Deed::Sharpen,
+    ];
     let mut all: Vec<_> = deeds
         .into_iter()
         .map(|deed| stroke(deed, &[(800.0, 900.0, 1.0), (4800.0, 3000.0, 0.7)], 700.0))
@@ -154,7 +163,10 @@ fn painting_back_over_everything_restores_the_land() {
         },
         ..over_all
     });
-    assert_same_bits(&worked(&strokes(all), &frame(128)), &hills(&frame(128), 900.0, 5));
+    assert_same_bits(
+        &worked(&strokes(all), &frame(128)),
+        &hills(&frame(128), 900.0, 5),
+    );
 }
 
 /// Smoothing, sharpening and weathering move ground about and make none: within a
@@ -164,10 +176,16 @@ fn as_much_ground_comes_as_goes() {
     for deed in [Deed::Smooth, Deed::Sharpen, Deed::Weather] {
         let one = stroke(deed, &[(1500.0, 1500.0, 1.0), (4200.0, 2600.0, 0.5)], 600.0);
         let after = worked(&strokes(vec![one]), &frame(256));
-        let change = after.zip_map(&hills(&frame(256), 900.0, 5), |after, before| after - before);
+        let change = after.zip_map(&hills(&frame(256), 900.0, 5), |after, before| {
+            after - before
+        });
         let moved = change.map(f32::abs).sum();
         assert!(moved > 1000.0, "{deed:?} moved {moved}");
-        assert!(change.sum().abs() < 1e-3 * moved, "{deed:?}: {} of {moved}", change.sum());
+        assert!(
+            change.sum().abs() < 1e-3 * moved,
+            "{deed:?}: {} of {moved}",
+            change.sum()
+        );
     }
 }
 
@@ -175,7 +193,11 @@ fn as_much_ground_comes_as_goes() {
 #[test]
 fn flattening_reaches_its_height() {
     let on = |level| {
-        let one = stroke(Deed::Flatten(level), &[(2500.0, 2000.0, 1.0), (3500.0, 2000.0, 1.0)], 800.0);
+        let one = stroke(
+            Deed::Flatten(level),
+            &[(2500.0, 2000.0, 1.0), (3500.0, 2000.0, 1.0)],
+            800.0,
+        );
         worked(&strokes(vec![one]), &frame(240))
     };
     let under = |land: &Grid| land.cropped(102, 72, 36, 16);
@@ -204,7 +226,11 @@ fn weathering_takes_the_steepness() {
         let steep = slope.values().iter().filter(|&&slope| slope > 36.0).count();
         steep as f64 / slope.values().len() as f64
     };
-    let rough = Deed::Roughen { by_m: 900.0, feature_m: 900.0, seed: 4 };
+    let rough = Deed::Roughen {
+        by_m: 900.0,
+        feature_m: 900.0,
+        seed: 4,
+    };
     let over = [(300.0, 2000.0, 1.0), (5700.0, 2000.0, 1.0)];
     let rough = stroke(rough, &over, 2500.0);
     let weather = stroke(Deed::Weather, &over, 2500.0);
@@ -224,31 +250,67 @@ fn pushed_land_goes_where_the_pointer_goes() {
             *height = (100.0 * (-(away / 150.0).powi(2)).exp()) as f32;
         }
     });
-    let mut push = stroke(Deed::Push, &[(2000.0, 2000.0, 1.0), (3300.0, 2600.0, 1.0)], 900.0);
+    let mut push = stroke(
+        Deed::Push,
+        &[(2000.0, 2000.0, 1.0), (3300.0, 2600.0, 1.0)],
+        900.0,
+    );
     push.brush.softness = 0.5;
     let all = strokes(vec![push]);
     let mut land = hill.clone();
-    all.work(0, &hill, &mut land, &frame, Run::to_the_end()).expect("not stopped");
+    all.work(0, &hill, &mut land, &frame, Run::to_the_end())
+        .expect("not stopped");
     let top = |land: &Grid| {
-        let tallest = land.values().iter().enumerate().max_by(|a, b| a.1.total_cmp(b.1));
+        let tallest = land
+            .values()
+            .iter()
+            .enumerate()
+            .max_by(|a, b| a.1.total_cmp(b.1));
         let (at, &height) = tallest.expect("cells");
-        (frame.x_m(at % frame.cols), frame.y_m(at / frame.cols), height)
+        (
+            frame.x_m(at % frame.cols),
+            frame.y_m(at / frame.cols),
+            height,
+        )
     };
     let (x, y, height) = top(&land);
-    assert!((x - 3300.0).abs() < 60.0 && (y - 2600.0).abs() < 60.0, "the top is at {x}, {y}");
+    assert!(
+        (x - 3300.0).abs() < 60.0 && (y - 2600.0).abs() < 60.0,
+        "the top is at {x}, {y}"
+    );
     assert!((height - 100.0).abs() < 3.0, "{height}");
-    assert!(land.at(100, 100) < 20.0, "the hill was left behind: {}", land.at(100, 100));
+    assert!(
+        land.at(100, 100) < 20.0,
+        "the hill was left behind: {}",
+        land.at(100, 100)
+    );
 }
 
 /// The same strokes on fine and on coarse cells are the same land.
 #[test]
 fn strokes_do_not_know_the_resolution() {
     let all = strokes(vec![
-        stroke(Deed::Raise { by_m: 150.0 }, &[(900.0, 900.0, 1.0), (4800.0, 2400.0, 0.6)], 600.0),
-        stroke(Deed::Smooth, &[(900.0, 3000.0, 1.0), (4800.0, 2400.0, 0.6)], 500.0),
-        stroke(Deed::Weather, &[(3900.0, 900.0, 1.0), (1800.0, 3400.0, 0.6)], 600.0),
+        stroke(
+            Deed::Raise { by_m: 150.0 },
+            &[(900.0, 900.0, 1.0), (4800.0, 2400.0, 0.6)],
+            600.0,
+        ),
+        stroke(
+            Deed::Smooth,
+            &[(900.0, 3000.0, 1.0), (4800.0, 2400.0, 0.6)],
+            500.0,
+        ),
+        stroke(
+            Deed::Weather,
+            &[(3900.0, 900.0, 1.0), (1800.0, 3400.0, 0.6)],
+            600.0,
+        ),
         stroke(Deed::Flatten(Level::Began), &[(3000.0, 2900.0, 1.0)], 500.0),
-        stroke(Deed::Push, &[(2000.0, 2000.0, 1.0), (2600.0, 2300.0, 1.0)], 600.0),
+        stroke(
+            Deed::Push,
+            &[(2000.0, 2000.0, 1.0), (2600.0, 2300.0, 1.0)],
+            600.0,
+        ),
     ]);
     let (coarse, fine) = (worked(&all, &frame(128)), worked(&all, &frame(1024)));
     let halved = (0..3).fold(fine, |grid, _| terrain::grid::halve(&grid));
@@ -269,12 +331,18 @@ fn strokes_do_not_know_the_resolution() {
 /// a way that crosses itself.
 #[test]
 fn building_up_and_not() {
-    let back_and_forth = [(1500.0, 2000.0, 1.0), (4500.0, 2000.0, 1.0), (1500.0, 2000.0, 1.0)];
+    let back_and_forth = [
+        (1500.0, 2000.0, 1.0),
+        (4500.0, 2000.0, 1.0),
+        (1500.0, 2000.0, 1.0),
+    ];
     let raised = |points: &[(f64, f64, f64)], builds_up| {
         let mut one = stroke(Deed::Raise { by_m: 100.0 }, points, 400.0);
         one.brush.builds_up = builds_up;
         let after = worked(&strokes(vec![one]), &frame(240));
-        let change = after.zip_map(&hills(&frame(240), 900.0, 5), |after, before| after - before);
+        let change = after.zip_map(&hills(&frame(240), 900.0, 5), |after, before| {
+            after - before
+        });
         change.at(120, 80)
     };
     let once = &back_and_forth[..2];

@@ -2,9 +2,9 @@
 
 use proptest::prelude::*;
 use terrain::erosion::drain;
+use terrain::hand::Brush;
 use terrain::light::{Sun, sight_margin, sky_seen, sunlight, suns_of_day};
 use terrain::line::LinePoint;
-use terrain::hand::Brush;
 use terrain::mask::{Coat, Combine, Range, grown, painted};
 use terrain::reading::{
     Bend, curvature_per_km, distance_m, position_m, position_margin, roughness_m, roughness_margin,
@@ -300,12 +300,11 @@ proptest! {
 /// Strokes hold at any resolution and in any window, build up, and are erased.
 #[test]
 fn strokes_are_painted_in_metres() {
-    let course = [(1000.0, 1000.0, 1.0), (3000.0, 2500.0, 0.6)].map(|(x_m, y_m, value)| {
-        LinePoint {
+    let course =
+        [(1000.0, 1000.0, 1.0), (3000.0, 2500.0, 0.6)].map(|(x_m, y_m, value)| LinePoint {
             value,
             ..LinePoint::plain(x_m, y_m)
-        }
-    });
+        });
     let brush = |erase| Coat {
         brush: Brush {
             courses: vec![course.into_iter().collect()],
