@@ -275,6 +275,17 @@ impl Browser {
     /// Drags with the mouse from an element's middle, by `steps` of
     /// (`dx`, `dy`) pixels, and lets go if `release`.
     pub async fn drag(&self, css: &str, steps: &[(f64, f64)], release: bool) -> Result<()> {
+        self.drag_from(css, (0.5, 0.5), steps, release).await
+    }
+
+    /// The same from a place of an element, given as shares of its width and height.
+    pub async fn drag_from(
+        &self,
+        css: &str,
+        (across, down): (f64, f64),
+        steps: &[(f64, f64)],
+        release: bool,
+    ) -> Result<()> {
         self.find(css).await?;
         // In view, and where it then is in the window: a panel may be scrolled.
         let script = "const element = document.querySelector(arguments[0]);
@@ -283,7 +294,7 @@ impl Browser {
             return [box.x, box.y, box.width, box.height];";
         let place = self.client.execute(script, vec![json!(css)]).await?;
         let [x, y, width, height]: [f64; 4] = serde_json::from_value(place)?;
-        let (mut x, mut y) = (x + width / 2.0, y + height / 2.0);
+        let (mut x, mut y) = (x + across * width, y + down * height);
         let to = |x: f64, y: f64, ms: u64| PointerAction::MoveTo {
             duration: Some(Duration::from_millis(ms)),
             x,

@@ -1649,6 +1649,8 @@ export interface components {
              */
             soft_deg: number;
         };
+        /** @description What a stroke makes the land level with. */
+        FlattenTo: "began" | "height" | "plane";
         /** @description A line along which water runs. */
         FlowLine: {
             /**
@@ -1745,6 +1747,107 @@ export interface components {
              */
             level_m: number;
         };
+        /** @description What a stroke on the land does. */
+        HandDeed: {
+            raise: {
+                /**
+                 * Format: double
+                 * @description Where the brush is full.
+                 */
+                by_m: number;
+            };
+        } | {
+            lower: {
+                /**
+                 * Format: double
+                 * @description Where the brush is full.
+                 */
+                by_m: number;
+            };
+        } | {
+            smooth: Record<string, never>;
+        } | {
+            sharpen: Record<string, never>;
+        } | {
+            flatten: {
+                /**
+                 * Format: double
+                 * @description The height, where it is a given one.
+                 */
+                height_m?: number;
+                /**
+                 * @description With what.
+                 * @default began
+                 */
+                to: components["schemas"]["FlattenTo"];
+            };
+        } | {
+            roughen: {
+                /**
+                 * Format: double
+                 * @description From the lowest to the highest of it.
+                 */
+                by_m: number;
+                /**
+                 * Format: double
+                 * @description Size of its largest forms.
+                 */
+                feature_m: number;
+                /**
+                 * Format: uint32
+                 * @description Which of the endless variants.
+                 * @default 0
+                 */
+                seed: number;
+            };
+        } | {
+            weather: Record<string, never>;
+        } | {
+            push: Record<string, never>;
+        } | {
+            paint_back: Record<string, never>;
+        };
+        /** @description One stroke on the land. It is kept in metres, and is the same at any resolution. */
+        HandStroke: {
+            /** @description Only land of such heights is worked on. */
+            between?: components["schemas"]["HeightBand"] | null;
+            /** @description It does more wherever it comes by again. */
+            builds_up?: boolean;
+            /** @description What it does. */
+            do: components["schemas"]["HandDeed"];
+            /** @description Where else the stroke is made. */
+            mirror?: components["schemas"]["Mirror"] | null;
+            /**
+             * @description Its course: metres east, metres north, and how hard the pen was
+             *     pressed, 0 to 1.
+             */
+            points: number[][];
+            /** @description What a pen does that is pressed harder. */
+            pressure?: components["schemas"]["PenPressure"];
+            /**
+             * Format: double
+             * @description Diameter of the brush.
+             */
+            size_m: number;
+            /**
+             * Format: double
+             * @description Share of the brush's radius over which it fades.
+             */
+            softness: number;
+            /**
+             * Format: double
+             * @description How much one stroke does where it is full.
+             */
+            strength: number;
+        };
+        /** @description What was done by hand on the land: strokes of a brush, in order, in metres. */
+        HandWork: {
+            /**
+             * @description Strokes, the oldest first.
+             * @default []
+             */
+            strokes: components["schemas"]["HandStroke"][];
+        };
         /** @description The current revision of a landscape. */
         Head: {
             /** @description Who made it, as far as they said: whose edit undo would take back. */
@@ -1813,6 +1916,25 @@ export interface components {
              *     whole.
              */
             version: number;
+        };
+        /** @description Heights between which a stroke works. */
+        HeightBand: {
+            /**
+             * Format: double
+             * @description From here on.
+             */
+            from_m: number;
+            /**
+             * Format: double
+             * @description Over how much it fades beyond both.
+             * @default 0
+             */
+            soft_m: number;
+            /**
+             * Format: double
+             * @description Up to here.
+             */
+            to_m: number;
         };
         /**
          * @description Heights from an image or elevation model: over the whole land, or cropped,
@@ -2208,6 +2330,44 @@ export interface components {
         };
         /** @description A kind of ground that ships with the program. */
         MaterialKind: "granite" | "slate" | "limestone" | "scree" | "gravel" | "sand" | "soil" | "dry_grass" | "lush_grass" | "moss" | "old_snow" | "fresh_snow" | "wet_silt";
+        /** @description Where else a stroke is made. */
+        Mirror: {
+            line: {
+                /**
+                 * Format: double
+                 * @description Compass bearing of the line.
+                 */
+                bearing_deg: number;
+                /**
+                 * Format: double
+                 * @description From the west edge.
+                 */
+                x_m: number;
+                /**
+                 * Format: double
+                 * @description From the south edge.
+                 */
+                y_m: number;
+            };
+        } | {
+            point: {
+                /**
+                 * Format: uint32
+                 * @description So many times in all.
+                 */
+                times: number;
+                /**
+                 * Format: double
+                 * @description From the west edge.
+                 */
+                x_m: number;
+                /**
+                 * Format: double
+                 * @description From the south edge.
+                 */
+                y_m: number;
+            };
+        };
         /**
          * @description Which moment a picture shows.
          * @enum {string}
@@ -2427,6 +2587,8 @@ export interface components {
         } | {
             outcrop: components["schemas"]["Outcrop"];
         } | {
+            hand_work: components["schemas"]["HandWork"];
+        } | {
             fall_off: components["schemas"]["FallOff"];
         } | {
             cut: components["schemas"]["Cut"];
@@ -2539,6 +2701,19 @@ export interface components {
              */
             y_m: number;
         };
+        /** @description A part of a picture: whole blocks. */
+        PartHeader: {
+            /** @description First column. */
+            col: number;
+            /** @description Columns. */
+            cols: number;
+            /** @description First row. */
+            row: number;
+            /** @description Rows. */
+            rows: number;
+        };
+        /** @description What a pen does that is pressed harder. */
+        PenPressure: "strength" | "size" | "both" | "nothing";
         /** @description Somebody who looks at a landscape. */
         Person: {
             /** @description The place they look at, metres east and north. */
@@ -2597,6 +2772,7 @@ export interface components {
              * @description North edge, metres north of the origin.
              */
             north_m: number;
+            part?: components["schemas"]["PartHeader"] | null;
             /** @description Where the planes are. */
             planes: components["schemas"]["Plane"][];
             /** @description Whether it shows an unfinished edit. */
@@ -2620,6 +2796,8 @@ export interface components {
              * @description Milliseconds from the wish to this picture.
              */
             took_ms: number;
+            /** @description A step that is shown as it was: it follows when the hand rests. */
+            waits?: string | null;
             /** @description The step or cover whose mask the plane `mask` is. */
             watched?: string | null;
         };

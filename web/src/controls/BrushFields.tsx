@@ -1,8 +1,9 @@
 import { Brush as BrushIcon, Eraser, Trash2 } from "lucide-react";
-import { useEffect, useRef } from "react";
+import { useCallback, useEffect, useState } from "react";
 import type { Stroke } from "../api/types";
-import { inHand, layDown, takeUp, useInHand, type Brush } from "../tools/tool";
-import { NumberField } from "./NumberField";
+import { layDown, takeUp, useInHand, type Brush } from "../tools/tool";
+import { BrushShape } from "./BrushShape";
+import { useStrokes } from "./useStrokes";
 
 interface Props {
   /** By which it is told from others. */
@@ -16,36 +17,31 @@ const FIRST = { size_m: 600, strength: 0.8, softness: 0.6 };
 
 /** A brush for painting a mask on the land or on the plan. */
 export function BrushFields({ of, strokes, onPreview, onCommit }: Props) {
-  const tool = useInHand("brush");
-  const brush = tool?.of === of ? tool.brush : null;
-  // The strokes before the one being drawn, which shows on the land meanwhile.
-  const before = useRef<Stroke[] | null>(null);
-  const stroke = useRef<(stroke: Stroke, finished: boolean) => void>(() => undefined);
-  useEffect(() => {
-    stroke.current = (stroke, finished) => {
-      before.current ??= strokes;
-      const all = [...before.current, stroke];
-      if (finished) before.current = null;
-      (finished ? onCommit : onPreview)(all);
-    };
-  }, [strokes, onPreview, onCommit]);
-  useEffect(
-    () => () => {
-      if (inHand("brush")?.of === of) layDown();
-    },
-    [of],
+  const [shape, setShape] = useState<Brush>(FIRST);
+  const [erase, setErase] = useState(false);
+  const held = useInHand("brush")?.of === of;
+  const made = (way: Stroke["points"]) => ({ ...shape, erase, points: way });
+  const stroke = useStrokes({ of, strokes, made, onPreview, onCommit });
+  const change = useCallback(
+    (to: Partial<Brush>) => setShape((shape) => ({ ...shape, ...to })),
+    [],
   );
-  const hold = (brush: Brush) =>
-    takeUp({ name: "brush", of, brush, stroke: (...drawn) => stroke.current(...drawn) });
-  const take = (erase: boolean) =>
-    brush?.erase === erase ? layDown() : hold({ ...(brush ?? FIRST), erase });
+  // What is in hand is what is set.
+  useEffect(() => {
+    if (held) takeUp({ name: "brush", of, brush: shape, change, ...stroke });
+  }, [held, of, shape, change, stroke]);
+  const take = (rubs: boolean) => {
+    if (held && erase === rubs) layDown();
+    else takeUp({ name: "brush", of, brush: shape, change, ...stroke });
+    setErase(rubs);
+  };
   return (
     <div className="space-y-1">
       <div className="flex items-center gap-1 text-xs">
         <button
           type="button"
-          className={`btn btn-xs ${brush && !brush.erase ? "btn-primary" : ""}`}
-          aria-pressed={brush !== null && !brush.erase}
+          className={`btn btn-xs ${held && !erase ? "btn-primary" : ""}`}
+          aria-pressed={held && !erase}
           data-testid="paint"
           onClick={() => take(false)}
         >
@@ -53,8 +49,8 @@ export function BrushFields({ of, strokes, onPreview, onCommit }: Props) {
         </button>
         <button
           type="button"
-          className={`btn btn-xs ${brush?.erase ? "btn-primary" : ""}`}
-          aria-pressed={brush?.erase ?? false}
+          className={`btn btn-xs ${held && erase ? "btn-primary" : ""}`}
+          aria-pressed={held && erase}
           data-testid="erase"
           onClick={() => take(true)}
         >
@@ -73,33 +69,7 @@ export function BrushFields({ of, strokes, onPreview, onCommit }: Props) {
           <Trash2 size={13} />
         </button>
       </div>
-      {brush && (
-        <>
-          <NumberField
-            label="Size"
-            unit="m"
-            slider={[20, 4000]}
-            log
-            value={brush.size_m}
-            onPreview={(size_m) => hold({ ...brush, size_m })}
-            onCommit={(size_m) => hold({ ...brush, size_m })}
-          />
-          <NumberField
-            label="Strength"
-            slider={[0, 1]}
-            value={brush.strength}
-            onPreview={(strength) => hold({ ...brush, strength })}
-            onCommit={(strength) => hold({ ...brush, strength })}
-          />
-          <NumberField
-            label="Softness"
-            slider={[0, 1]}
-            value={brush.softness}
-            onPreview={(softness) => hold({ ...brush, softness })}
-            onCommit={(softness) => hold({ ...brush, softness })}
-          />
-        </>
-      )}
+      {held && <BrushShape brush={shape} testId={of} onChange={change} />}
     </div>
   );
 }

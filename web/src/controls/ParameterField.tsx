@@ -1,11 +1,12 @@
 import { Crosshair } from "lucide-react";
-import type { Mask } from "../api/types";
+import type { HandStroke, Mask } from "../api/types";
 import { useSession } from "../live/session";
 import { layDown, takeUp, useInHand } from "../tools/tool";
 import { AssetField } from "./AssetField";
 import { ChoiceField } from "./ChoiceField";
 import { CourseField } from "./CourseField";
 import { CurveField, type CurvePoint } from "./CurveField";
+import { HandWorkFields } from "./HandWorkFields";
 import { MaskEditor } from "./MaskEditor";
 import { NumberField } from "./NumberField";
 import type { Changes } from "./Parameters";
@@ -76,6 +77,15 @@ export function ParameterField(props: Props) {
           products={products}
           onPreview={(mask) => onPreview({ [name]: mask })}
           onCommit={(mask) => onCommit({ [name]: mask })}
+        />
+      );
+    case "strokes":
+      return (
+        <HandWorkFields
+          of={testId}
+          strokes={value as HandStroke[]}
+          onPreview={(strokes) => onPreview({ [name]: strokes })}
+          onCommit={(strokes) => onCommit({ [name]: strokes })}
         />
       );
     case "strand":

@@ -13,7 +13,7 @@ export interface ParameterSchema {
   "x-unit"?: string;
   "x-slider"?: [number, number];
   "x-scale"?: "log";
-  "x-editor"?: "curve" | "asset" | "strand" | "outline" | "mask";
+  "x-editor"?: "curve" | "asset" | "strand" | "outline" | "mask" | "strokes";
   /** A coordinate of a place: its slider goes over the land. */
   "x-place"?: "x" | "y";
   /** Begins as this share of the longer side of the land. */

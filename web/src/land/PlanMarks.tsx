@@ -65,6 +65,13 @@ export function PlanMarks({ picture }: { picture: Picture }) {
       )}
       {pointer && ring(pointer, "stroke-white")}
       {pointer && brush && ring(pointer, "stroke-accent", brush.size_m / 2)}
+      {pointer &&
+        brush &&
+        ring(
+          pointer,
+          "stroke-accent [stroke-dasharray:3_4]",
+          (brush.size_m / 2) * (1 - brush.softness),
+        )}
     </svg>
   );
 }

@@ -5,7 +5,9 @@ import { described, sizeOf, type Picture } from "../live/picture";
 import { useSession } from "../live/session";
 import { changeView, useView, type Place } from "../studio/view";
 import { clicked, dragged, lifted, pressed, pressOf, takesDrags } from "../tools/handlers";
+import { useInHand } from "../tools/tool";
 import { FIRST_POSE } from "./pose";
+import { BrushRing } from "./scene/BrushRing";
 import { FlyControls } from "./scene/FlyControls";
 import { groundAt } from "./scene/groundAt";
 import { LandMesh } from "./scene/LandMesh";
@@ -43,6 +45,7 @@ function Land({ picture }: { picture: Picture }) {
   const exaggeration = useView((view) => view.exaggeration);
   const pointer = useView((view) => view.pointer);
   const people = useSession((state) => state.people);
+  const brush = useInHand("brush")?.brush;
   const invalidate = useThree((state) => state.invalidate);
   // Whoever left is not drawn any more.
   useEffect(() => invalidate(), [people, invalidate]);
@@ -70,6 +73,7 @@ function Land({ picture }: { picture: Picture }) {
         onPointerLeave={() => changeView({ pointer: null })}
       />
       {pointer && <Mark {...{ picture, exaggeration }} place={pointer} colour="#ffffff" />}
+      {pointer && brush && <BrushRing {...{ picture, exaggeration, brush }} at={pointer} />}
       {people.map(
         ({ id, at }) =>
           at && (

@@ -44,14 +44,14 @@ export function landKeys(picture: Picture, { nativeEvent: event }: React.Keyboar
       y: inside(from.y + by * width * arrow[1], south, south + depth),
     };
     changeView({ pointer: to });
-    if (held) dragged({ place: to, pressure: 1 });
+    if (held) dragged({ place: to, pressure: 1, straight: false });
   } else if (pointer && event.key === "Enter") {
     event.preventDefault();
     clicked(pointer, picture);
   } else if (pointer && event.key === " ") {
     event.preventDefault();
     if (held) lifted();
-    else pressed({ place: pointer, pressure: 1 });
+    else pressed({ place: pointer, pressure: 1, straight: false });
     held = !held;
   }
 }

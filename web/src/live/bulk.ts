@@ -22,18 +22,34 @@ function remember(name: string, list: List): List {
   return list;
 }
 
-/** Walks through a value; `change` says what stands where points stand. */
+/** Parts of recipes without long lists. They never change: an edit makes new ones. */
+const plain = new WeakSet();
+
+/** Walks through a value; `change` says what stands where points stand. What has none is
+ * not walked through again, and stays the same object. */
 function withPoints(value: unknown, change: (points: unknown) => unknown): unknown {
-  if (typeof value !== "object" || value === null) return value;
-  if (Array.isArray(value)) return value.map((item) => withPoints(item, change));
-  return Object.fromEntries(
-    Object.entries(value).map(([key, inner]) => [
-      key,
-      (key === FIELD && isPoints(inner)) || (key === IN_PATCH && isName(inner))
-        ? change(inner)
-        : withPoints(inner, change),
-    ]),
-  );
+  return walked(value, change).value;
+}
+
+function walked(value: unknown, change: (points: unknown) => unknown) {
+  const none = { value, found: false };
+  if (typeof value !== "object" || value === null || plain.has(value)) return none;
+  let found = false;
+  const inside = (inner: unknown, key?: string): unknown => {
+    if ((key === FIELD && isPoints(inner)) || (key === IN_PATCH && isName(inner))) {
+      found = true;
+      return change(inner);
+    }
+    const deeper = walked(inner, change);
+    found ||= deeper.found;
+    return deeper.value;
+  };
+  const changed = Array.isArray(value)
+    ? value.map((inner) => inside(inner))
+    : Object.fromEntries(Object.entries(value).map(([key, inner]) => [key, inside(inner, key)]));
+  if (found) return { value: changed, found };
+  plain.add(value);
+  return none;
 }
 
 function isPoints(value: unknown): boolean {

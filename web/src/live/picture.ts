@@ -17,6 +17,9 @@ export interface Picture {
   mask: Uint8Array | null;
   /** Colours of the change since this moment, if it is one to compare with. */
   difference: Uint8Array | null;
+  /** While strokes are sketched on it: when each block of cells was drawn last, counted
+   * from the first sketch. The planes are then drawn over, and not made anew. */
+  drawn: Uint32Array | null;
 }
 
 /** A picture in words, for those who do not see it. */
@@ -56,6 +59,7 @@ export function decodePicture(message: ArrayBuffer): Picture {
     sunlit: bytes("sunlit"),
     mask: plane("mask"),
     difference: plane("difference"),
+    drawn: null,
   };
 }
 

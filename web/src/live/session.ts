@@ -16,6 +16,7 @@ import type {
 import { filled, filledFromHere, isHere } from "./bulk";
 import { decodePicture, type Picture } from "./picture";
 import { estimate, type Progress } from "./progress";
+import { withPart } from "./sketch";
 
 /** What is known of the landscape that is open. */
 interface SessionState {
@@ -80,6 +81,7 @@ export function onHead(told: () => void) {
 /** Opens a live session; it is opened again by itself when it breaks. */
 export function openSession(landscape: string) {
   set({ landscape, ...EMPTY });
+  whole = null;
   connect(landscape);
 }
 
@@ -198,13 +200,37 @@ export function takeMove(move: HeadMove) {
   takeHead({ version, revision, parent, undo, redo, mark, author, recipe });
 }
 
+/** A picture that came, or the whole with the part that came. */
+function onSheet(painted: Picture): Picture | null {
+  const { part, moment, complete, cols, rows, preview } = painted.header;
+  if (moment !== "now") return painted;
+  if (!part) {
+    if (complete && Math.max(cols, rows) <= look.cells) whole = painted;
+    return painted;
+  }
+  const laid = whole && withPart(whole, painted);
+  // The next stroke begins on a sheet of its own: this one may be looked at as “before”.
+  if (laid && !preview) whole = laid;
+  return laid;
+}
+
 /** Whether there is more to be read of a picture than of the finest one until now. */
 function isFiner({ header }: Picture, finest: Picture | null): boolean {
   if (!finest || header.preview || finest.header.preview) return true;
   return finest.header.revision !== header.revision || header.cell_m <= finest.header.cell_m;
 }
 
-function show(picture: Picture) {
+/** The last whole picture of the head as it is looked at, or of an edit of it: on it is
+ * sketched. */
+let whole: Picture | null = null;
+
+function show(painted: Picture) {
+  const picture = onSheet(painted);
+  // Of another size by now: what is looked at comes whole.
+  if (!picture) {
+    say(look);
+    return;
+  }
   const { header } = picture;
   if (header.moment === "before") set({ before: picture, progress: null });
   else if (header.moment === "against") set({ against: picture, progress: null });

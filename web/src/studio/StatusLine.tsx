@@ -59,6 +59,11 @@ export function StatusLine() {
           </button>
         </span>
       )}
+      {header?.waits && (
+        <span className="text-accent" data-testid="waits" role="status">
+          “{header.waits}” follows when you let go
+        </span>
+      )}
       <Fetching />
       {header && (
         <span

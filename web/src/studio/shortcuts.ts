@@ -1,5 +1,5 @@
 import { redo, undo } from "../live/edit";
-import { layDown } from "../tools/tool";
+import { inHand, layDown } from "../tools/tool";
 import { usePreferences } from "./preferences";
 import { STAGES } from "./stages";
 import { changeView, useView, type Bench } from "./view";
@@ -16,6 +16,8 @@ export interface Shortcut {
   end?: () => void;
   /** Also where one types. */
   everywhere?: boolean;
+  /** Only then: else the keys are another one's. */
+  when?: () => boolean;
 }
 
 function toggleBench(bench: Bench) {
@@ -30,8 +32,45 @@ const foldAway = (part: "column" | "side" | "section") => {
   changeView({ folded: { ...folded, [part]: !folded[part] } });
 };
 
+/** With a brush in hand. */
+const withBrush = () => inHand("brush") !== null;
+
+function resize(by: number) {
+  const tool = inHand("brush");
+  if (!tool) return;
+  tool.change({ size_m: Number((by * tool.brush.size_m).toPrecision(3)) });
+}
+
+/** Keys of brushes, on masks and on the land alike. */
+const BRUSH: Shortcut[] = [
+  {
+    id: "brush-smaller",
+    keys: [","],
+    meaning: "With a brush: smaller",
+    when: withBrush,
+    run: () => resize(1 / 1.2),
+  },
+  {
+    id: "brush-larger",
+    keys: ["."],
+    meaning: "With a brush: larger",
+    when: withBrush,
+    run: () => resize(1.2),
+  },
+];
+
+/** The keys that write digits have the strength, while a brush is in hand. */
+export const STRENGTHS: Shortcut[] = [1, 2, 3, 4, 5, 6, 7, 8, 9, 0].map((digit) => ({
+  id: `brush-strength-${digit}`,
+  keys: [String(digit)],
+  meaning: `With a brush: strength ${digit === 0 ? 100 : 10 * digit} %`,
+  when: withBrush,
+  run: () => inHand("brush")?.change({ strength: digit === 0 ? 1 : digit / 10 }),
+}));
+
 /** All that keys do in the studio. */
 export const SHORTCUTS: Shortcut[] = [
+  ...BRUSH,
   { id: "undo", keys: ["mod+z"], meaning: "Undo", run: () => void undo() },
   { id: "redo", keys: ["mod+shift+z", "mod+y"], meaning: "Redo", run: () => void redo() },
   {
@@ -146,6 +185,8 @@ export const LOCAL_KEYS: [string, string][] = [
   ["Arrows on the land", "Move the cursor; with Shift farther. Enter: click. Space: press, let go"],
   ["Alt + arrows on the land", "Fly around it; + and − nearer and farther"],
   ["Arrows, standing on the land", "Walk 6 m or turn; with Shift walk 60 m"],
+  ["1 … 9, 0 with a brush", "Strength 10 % … 90 %, 100 %"],
+  ["Shift with a brush", "Straight on from where the stroke began"],
   ["Space on a grip, then Up, Down", "Move a step or a ground; Space lays it down, Esc leaves it"],
   ["Up, Down in a field", "A little more or less; with Shift in larger steps"],
 ];

@@ -1,6 +1,6 @@
 import { useEffect } from "react";
 import { isKey } from "./isKey";
-import { keysOf, SHORTCUTS } from "./shortcuts";
+import { keysOf, SHORTCUTS, STRENGTHS } from "./shortcuts";
 
 /** Kinds of fields in which keys write. */
 const WRITES =
@@ -16,9 +16,10 @@ const isWriting = ({ target, key }: KeyboardEvent) =>
 export function useKeys() {
   useEffect(() => {
     const meant = (event: KeyboardEvent) =>
-      SHORTCUTS.find(
+      [...STRENGTHS, ...SHORTCUTS].find(
         (shortcut) =>
           (shortcut.everywhere || !isWriting(event)) &&
+          (shortcut.when?.() ?? true) &&
           keysOf(shortcut).some((keys) => isKey(event, keys)),
       );
     const onDown = (event: KeyboardEvent) => {

@@ -37,9 +37,10 @@ let from: Place | null = null;
 
 export function pressOf(
   place: Place,
-  { pointerType, pressure }: { pointerType: string; pressure: number },
+  event: { pointerType: string; pressure: number; shiftKey: boolean },
 ): Press {
-  return { place, pressure: pointerType === "pen" ? pressure : 1 };
+  const pressure = event.pointerType === "pen" ? event.pressure : 1;
+  return { place, pressure, straight: event.shiftKey };
 }
 
 /** The pointer went down on the land. */

@@ -1,9 +1,15 @@
-import type { Stroke } from "../api/types";
 import type { Picture } from "../live/picture";
 import { changeView, useView, type Place } from "../studio/view";
 
-/** A brush, as strokes keep it. */
-export type Brush = Omit<Stroke, "points">;
+/** A round brush. */
+export interface Brush {
+  size_m: number;
+  strength: number;
+  softness: number;
+}
+
+/** The way of a stroke: metres east, metres north, pressure. */
+export type Way = [number, number, number][];
 
 /** What is in hand: one tool at a time, with all that it needs to know. */
 export type Tool =
@@ -18,12 +24,15 @@ export type Tool =
       closed: boolean;
       change: (points: Place[]) => void;
     }
-  /** Paints strokes. */
+  /** Makes strokes, on a mask or on the land. */
   | {
       name: "brush";
       of: string;
       brush: Brush;
-      stroke: (stroke: Stroke, finished: boolean) => void;
+      change: (brush: Partial<Brush>) => void;
+      stroke: (way: Way, finished: boolean) => void;
+      /** What was begun is given up. */
+      giveUp: () => void;
     };
 
 export type ToolNamed<N extends Tool["name"]> = Extract<Tool, { name: N }>;
@@ -33,6 +42,8 @@ export interface Press {
   place: Place;
   /** How hard a pen is pressed, 0 to 1; a mouse always in full. */
   pressure: number;
+  /** Straight on from where it began. */
+  straight: boolean;
 }
 
 /** What a tool does with the pointer on the land; the same in relief and plan. */
@@ -48,6 +59,14 @@ export interface Handler<T extends Tool = Tool> {
   end?: (tool: T) => void;
 }
 
+/** How what is under way with the tool in hand is given up. */
+let giveUp: (() => void) | null = null;
+
+/** Something is under way, or is over. */
+export function underWay(how: (() => void) | null) {
+  giveUp = how;
+}
+
 /** What is in hand when nothing was taken. */
 export const AT_REST: Tool = { name: "section" };
 
@@ -55,8 +74,14 @@ export function takeUp(tool: Tool) {
   changeView({ tool, ruler: null });
 }
 
-/** Lays down what is in hand; whether there was anything. */
+/** Lays down what is in hand, or gives up what is under way with it; whether there was
+ * anything. */
 export function layDown(): boolean {
+  if (giveUp) {
+    giveUp();
+    giveUp = null;
+    return true;
+  }
   const held = useView.getState().tool.name !== AT_REST.name;
   if (held) takeUp(AT_REST);
   return held;

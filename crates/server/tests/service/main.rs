@@ -10,6 +10,7 @@ mod live;
 mod moments;
 mod outages;
 mod silence;
+mod sketching;
 mod storage;
 mod studies;
 mod studio;

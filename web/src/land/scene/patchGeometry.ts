@@ -5,12 +5,20 @@ import {
   InterleavedBuffer,
   InterleavedBufferAttribute,
 } from "three";
+import { lastDrawn } from "../../live/sketch";
+import type { Picture } from "../../live/picture";
 import { patchShape, PATCH_VERTICES, VERTEX, type Ground } from "./patchShape";
 import { morphEnds, PATCH, type Patch } from "./quadtree";
 
 /** More patches than a camera sees, and than are kept for when it comes back. */
 const MOST = 640;
 const KEPT = 1500;
+
+/** A patch, as the land was when it was made. */
+interface Shape {
+  vertices: Float32Array;
+  drawn: number;
+}
 
 /** The patches that are seen, side by side in one geometry. */
 export class PatchGeometry {
@@ -20,7 +28,7 @@ export class PatchGeometry {
     VERTEX,
   );
   private readonly morph: BufferAttribute;
-  private readonly shapes = new Map<string, Float32Array>();
+  private readonly shapes = new Map<string, Shape>();
   private ground: Ground | null = null;
   private laid = "";
 
@@ -43,7 +51,7 @@ export class PatchGeometry {
     const names = `${split} ${patches.map(nameOf).join()}`;
     // Most frames are of a camera that stands still.
     if (ground === this.ground && names === this.laid) return;
-    if (ground !== this.ground) this.shapes.clear();
+    if (ground !== this.ground && !isSketchedOn(ground, this.ground)) this.shapes.clear();
     [this.ground, this.laid] = [ground, names];
     const count = Math.min(MOST, patches.length);
     const morph = this.morph.array as Float32Array;
@@ -67,14 +75,40 @@ export class PatchGeometry {
 
   private shape(ground: Ground, patch: Patch): Float32Array {
     const name = nameOf(patch);
+    const drawn = lastDrawn(ground.picture, ...cellsOf(ground.picture, patch));
     const known = this.shapes.get(name);
-    if (known) return known;
+    if (known?.drawn === drawn) return known.vertices;
     if (this.shapes.size >= KEPT) this.shapes.clear();
-    const made = patchShape(ground, patch);
-    this.shapes.set(name, made);
-    return made;
+    const vertices = patchShape(ground, patch);
+    this.shapes.set(name, { vertices, drawn });
+    return vertices;
   }
 }
+
+/** Whether a ground is the one before with strokes sketched on it. */
+function isSketchedOn(ground: Ground, before: Ground | null): boolean {
+  return (
+    before !== null &&
+    ground.picture.drawn !== null &&
+    ground.picture.drawn === before.picture.drawn &&
+    ground.exaggeration === before.exaggeration &&
+    ground.floor === before.floor &&
+    ground.covers === before.covers
+  );
+}
+
+/** The first and the last cell that a patch looks at. */
+function cellsOf({ header: { cols, rows } }: Picture, { x, z, size }: Patch): [Pair, Pair] {
+  /** The surface between cells looks at two more, slopes and coarser patches at some more. */
+  const AROUND = 4;
+  const [col, row] = [(x + 0.5) * cols, z * cols + 0.5 * rows];
+  return [
+    [col - AROUND, row - AROUND],
+    [col + size * cols + AROUND, row + size * cols + AROUND],
+  ];
+}
+
+type Pair = [number, number];
 
 function nameOf({ x, z, size }: Patch): string {
   return `${x} ${z} ${size}`;
