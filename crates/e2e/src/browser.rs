@@ -313,6 +313,36 @@ impl Browser {
         Ok(self.client.perform_actions(mouse).await?)
     }
 
+    /// Plays what a pen has done on an element: places as shares of its width and height,
+    /// and how hard it was pressed, 0 to 1.
+    ///
+    /// # Errors
+    /// As [`Browser::find`].
+    pub async fn pen_stroke(&self, css: &str, recorded: &[(f64, f64, f64)]) -> Result<()> {
+        let (x, y, width, height) = self.find(css).await?.rectangle().await?;
+        let last = recorded.len() - 1;
+        for (k, (across, down, pressure)) in recorded.iter().enumerate() {
+            let event = |kind: &str, buttons: u8| {
+                json!({
+                    "type": kind, "x": x + across * width, "y": y + down * height,
+                    "button": "left", "buttons": buttons, "clickCount": 1,
+                    "pointerType": "pen", "force": pressure,
+                })
+            };
+            let kinds: &[(&str, u8)] = match k {
+                0 => &[("mousePressed", 1)],
+                k if k == last => &[("mouseMoved", 1), ("mouseReleased", 0)],
+                _ => &[("mouseMoved", 1)],
+            };
+            for (kind, buttons) in kinds {
+                self.devtools("Input.dispatchMouseEvent", event(kind, *buttons))
+                    .await?;
+            }
+            tokio::time::sleep(Duration::from_millis(30)).await;
+        }
+        Ok(())
+    }
+
     /// Clicks on a place of an element, given as shares of its width and height.
     ///
     /// # Errors

@@ -69,6 +69,8 @@ const set = useSession.setState;
 let socket: WebSocket | null = null;
 let retry: ReturnType<typeof setTimeout> | undefined;
 let look: Look = { type: "look", cells: 512, relief: false };
+/** As it was said last: said once more, it would end what is being shown of an edit. */
+let lookSaid = "";
 let here: FromViewer | null = null;
 
 let headChanged = () => {};
@@ -103,6 +105,7 @@ function connect(landscape: string) {
   socket = mine;
   mine.onopen = () => {
     set({ connected: true });
+    lookSaid = "";
     say(look);
     if (here) say(here);
   };
@@ -125,7 +128,13 @@ export function say(message: FromViewer) {
     look = message;
   }
   if (message.type === "here") here = message;
-  if (socket?.readyState === WebSocket.OPEN) socket.send(JSON.stringify(message));
+  if (socket?.readyState !== WebSocket.OPEN) return;
+  const text = JSON.stringify(message);
+  if (message.type === "look") {
+    if (text === lookSaid) return;
+    lookSaid = text;
+  }
+  socket.send(text);
 }
 
 function hear(message: ToViewer) {
@@ -228,6 +237,7 @@ function show(painted: Picture) {
   const picture = onSheet(painted);
   // Of another size by now: what is looked at comes whole.
   if (!picture) {
+    lookSaid = "";
     say(look);
     return;
   }

@@ -6,6 +6,7 @@ mod files;
 mod form;
 mod ground;
 mod ground_tools;
+mod hand_work;
 mod keyboard;
 mod many_covers;
 mod outage;

@@ -236,11 +236,9 @@ async fn paint_rest(
     if wish.moment != Moment::Now {
         return Ok(());
     }
-    if wish.preview {
-        *opened(book) = None;
-        return Ok(());
-    }
-    if let Some((revision, document)) = &wish.against {
+    if let Some((revision, document)) = &wish.against
+        && !wish.preview
+    {
         let earlier = Wish {
             recipe: document.recipe.clone(),
             revision: *revision,
@@ -259,6 +257,9 @@ async fn paint_rest(
     }
     let sketched_on = Sketchbook::of(wish.recipe.clone(), wish.look.view(cells), now);
     *opened(book) = Some(sketched_on);
+    if wish.preview {
+        return Ok(());
+    }
     send_bands(state, wish, cancel.clone(), out).await?;
     send_survey(state, wish, cancel.clone(), out).await?;
     paint_at_rest(state, wish, cancel, out).await

@@ -1,3 +1,4 @@
+import pLimit from "p-limit";
 import { useQueries } from "@tanstack/react-query";
 import { useEffect, useMemo } from "react";
 import {
@@ -106,13 +107,17 @@ function reliefOf(cover: Cover | undefined, levels: Uint8Array[]): CoverRelief {
   };
 }
 
+/** So many materials are fetched at once: a browser has six connections to a service, and
+ * edits must not wait behind what is only looked at. */
+const inTurn = pLimit(2);
+
 async function fetchDetail(
   landscape: string,
   cover: string,
   revision: number,
 ): Promise<Uint8Array> {
   const path = `/api/landscapes/${landscape}/covers/${encodeURIComponent(cover)}/detail`;
-  const answer = await fetch(`${path}?side=${SIDE}&revision=${revision}`);
+  const answer = await inTurn(() => fetch(`${path}?side=${SIDE}&revision=${revision}`));
   if (!answer.ok) throw new Error(`The material of ${cover} cannot be fetched.`);
   const bytes = new Uint8Array(await answer.arrayBuffer());
   return bytes.length === 2 * PICTURE ? bytes : enlarged(bytes);
