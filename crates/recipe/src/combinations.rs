@@ -54,7 +54,7 @@ impl Combination {
 }
 
 /// All combinations, in the order in which they are offered.
-pub const COMBINATIONS: [Combination; 15] = [
+pub const COMBINATIONS: [Combination; 19] = [
     Combination {
         key: "mountain-range",
         title: "Range of mountains",
@@ -114,6 +114,30 @@ pub const COMBINATIONS: [Combination; 15] = [
         title: "Cratered ground",
         about: "Craters of every size, the great ones worn, on rough high ground.",
         json: include_str!("../combinations/steps/cratered.json"),
+    },
+    Combination {
+        key: "drawn-canyon",
+        title: "Canyon along a course",
+        about: "Broad upper walls and stepped ones below along a drawn line, closed at its head, with spires, mounds and scree on its floor.",
+        json: include_str!("../combinations/steps/drawn-canyon.json"),
+    },
+    Combination {
+        key: "gorge-through-ridge",
+        title: "Gorge through a ridge",
+        about: "A drawn ridge, and a river that has cut its way through it.",
+        json: include_str!("../combinations/steps/gorge-through-ridge.json"),
+    },
+    Combination {
+        key: "sea-stacks",
+        title: "Coast with sea stacks",
+        about: "A drawn line of cliffs: land on its left, on its right a shelf with stacks that the sea has left standing.",
+        json: include_str!("../combinations/steps/sea-stacks.json"),
+    },
+    Combination {
+        key: "drawn-ridges",
+        title: "Peak with drawn ridges",
+        about: "A single mountain whose ridges run where they are drawn, cut by valleys between.",
+        json: include_str!("../combinations/steps/drawn-ridges.json"),
     },
     Combination {
         key: "fine-detail",

@@ -28,7 +28,7 @@ impl Preset {
 }
 
 /// All presets, in the order in which they are offered.
-pub const PRESETS: [Preset; 17] = [
+pub const PRESETS: [Preset; 19] = [
     Preset {
         key: "hollin-fjord",
         title: "Hollin Fjord",
@@ -126,6 +126,20 @@ pub const PRESETS: [Preset; 17] = [
         about: "One river through level beds, with the steps that hard ones leave.",
         example: true,
         json: include_str!("../../../demo/examples/canyon.json"),
+    },
+    Preset {
+        key: "example-drawn-canyon",
+        title: "A drawn canyon",
+        about: "A line drawn over a plateau: broad upper walls, beds that stand out as steps below, spires, mounds and scree.",
+        example: true,
+        json: include_str!("../../../demo/examples/drawn-canyon.json"),
+    },
+    Preset {
+        key: "example-sculpted-bay",
+        title: "A sculpted bay",
+        about: "Strokes of the hand on a low coast: a bay dug, headlands raised and roughened, a point pushed out; ages go by over them, and a beach is made level.",
+        example: true,
+        json: include_str!("../../../demo/examples/sculpted-bay.json"),
     },
     Preset {
         key: "example-badlands",

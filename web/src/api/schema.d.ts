@@ -633,6 +633,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/landscapes/{id}/way-of-water": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The way that water takes from a place, on the land below a step: metres east and north. */
+        get: operations["way_of_water"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/materials/{name}/picture.png": {
         parameters: {
             query?: never;
@@ -1067,6 +1084,126 @@ export interface components {
              */
             value: number;
         };
+        /** @description A drawn line makes a valley, a ridge, a level way or a shore. */
+        Course: {
+            /**
+             * Format: double
+             * @description Thickness of the beds of rock in the walls, a hard and a soft one together: they stand
+             *     out as steps. None at 0.
+             * @default 0
+             */
+            beds_m: number;
+            /**
+             * @description The first point is closed by a wall; else the valley goes on beyond it.
+             * @default true
+             */
+            closed: boolean;
+            /**
+             * @description The floor falls all the way from the first point to the last, with the least cutting
+             *     that does it. Beyond the last point it goes on to the border, or to lower land.
+             * @default true
+             */
+            falls: boolean;
+            /**
+             * Format: double
+             * @description How deep a valley is below the land, how high a ridge above it, how far a shore sinks.
+             * @default 260
+             */
+            height_m: number;
+            /**
+             * Format: double
+             * @description How much of the valley's floor is left standing, as islands and spires.
+             * @default 0
+             */
+            islands: number;
+            /**
+             * Format: double
+             * @description How wide these are.
+             * @default 120
+             */
+            islands_m: number;
+            /**
+             * @description What it makes.
+             * @default valley
+             */
+            makes: components["schemas"]["CourseMakes"];
+            /**
+             * @description The points that it goes through.
+             * @default [
+             *       {
+             *         "x_m": 1400,
+             *         "y_m": 4300
+             *       },
+             *       {
+             *         "x_m": 3000,
+             *         "y_m": 3600
+             *       },
+             *       {
+             *         "x_m": 4300,
+             *         "y_m": 2300
+             *       },
+             *       {
+             *         "x_m": 6800,
+             *         "y_m": 1500
+             *       }
+             *     ]
+             */
+            points: components["schemas"]["DrawnPoint"][];
+            /**
+             * Format: double
+             * @description Size of its largest bays and spurs.
+             * @default 700
+             */
+            ragged_feature_m: number;
+            /**
+             * Format: double
+             * @description How far its edges are moved in and out.
+             * @default 150
+             */
+            ragged_m: number;
+            /**
+             * Format: double
+             * @description Scree at the foot of the walls, as a share of the depth.
+             * @default 0.2
+             */
+            scree: number;
+            /**
+             * @description How the floor meets its walls.
+             * @default flat
+             */
+            section: components["schemas"]["ValleySection"];
+            /**
+             * Format: uint32
+             * @description Which of the endless edges.
+             * @default 1
+             */
+            seed: number;
+            /**
+             * @description Straight from point to point.
+             * @default false
+             */
+            straight: boolean;
+            /**
+             * Format: double
+             * @description How steep walls and banks are.
+             * @default 58
+             */
+            walls_deg: number;
+            /**
+             * Format: double
+             * @description How much it wanders from side to side: 1 as rivers of its width do.
+             * @default 0
+             */
+            wander: number;
+            /**
+             * Format: double
+             * @description Of a valley's floor, of a way, of a ridge from foot to foot, of the slope of a shore.
+             * @default 350
+             */
+            width_m: number;
+        };
+        /** @description What a course makes. */
+        CourseMakes: "valley" | "ridge" | "way" | "shore";
         /** @description A layer of ground and where it lies. */
         Cover: {
             /** @description How its colour lies on what is below. */
@@ -1459,6 +1596,29 @@ export interface components {
         DisplaceDirection: "vertical" | "normal";
         /** @description What moves the surface. */
         DisplaceTexture: "noise" | "cells" | "image" | "strand";
+        /** @description A point that a drawn course goes through. */
+        DrawnPoint: {
+            /**
+             * Format: double
+             * @description How high or deep it is here, against the course's height.
+             */
+            high?: number;
+            /**
+             * Format: double
+             * @description How wide it is here, against the course's width.
+             */
+            wide?: number;
+            /**
+             * Format: double
+             * @description From the west edge.
+             */
+            x_m: number;
+            /**
+             * Format: double
+             * @description From the south edge.
+             */
+            y_m: number;
+        };
         /** @description Pushes the land to and fro along one direction, as wind and ice do. */
         Drift: {
             /**
@@ -2587,6 +2747,8 @@ export interface components {
         } | {
             outcrop: components["schemas"]["Outcrop"];
         } | {
+            course: components["schemas"]["Course"];
+        } | {
             hand_work: components["schemas"]["HandWork"];
         } | {
             fall_off: components["schemas"]["FallOff"];
@@ -2927,7 +3089,7 @@ export interface components {
             title: string;
         };
         /** @description What a step left, by its name. */
-        Product: "strewn" | "outcrop" | "wear" | "deposit" | "rock" | "flow" | "depth" | "suspended" | "drainage" | "snow";
+        Product: "strewn" | "outcrop" | "from_course" | "along_course" | "wear" | "deposit" | "rock" | "flow" | "depth" | "suspended" | "drainage" | "snow";
         /** @description Pulls the land towards a point, or pushes it away. */
         Pull: {
             /**
@@ -3978,7 +4140,7 @@ export interface components {
             trace: components["schemas"]["TakeInField"];
         };
         /** @description What is taken in of a strand. */
-        TakeInField: "heights" | "strewn" | "outcrop" | "wear" | "deposit" | "rock" | "flow" | "depth" | "suspended" | "drainage" | "snow";
+        TakeInField: "heights" | "strewn" | "outcrop" | "from_course" | "along_course" | "wear" | "deposit" | "rock" | "flow" | "depth" | "suspended" | "drainage" | "snow";
         /** @description One reading, and the range of it that counts. */
         Term: {
             /**
@@ -4359,6 +4521,8 @@ export interface components {
              */
             y_m: number;
         };
+        /** @description How the floor of a valley meets its walls. */
+        ValleySection: "v" | "u" | "flat";
         /** @description Variants that are not of one parameter. */
         VariantsWish: {
             /** @description Cells along the longer side of each picture. */
@@ -5472,6 +5636,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sheet"];
+                };
+            };
+        };
+    };
+    way_of_water: {
+        parameters: {
+            query: {
+                /** @description Cells along the longer side. */
+                cells: number;
+                /** @description The step below which the land is looked at. */
+                step: string;
+                /** @description Metres east of the west edge. */
+                x_m: number;
+                /** @description Metres north of the south edge. */
+                y_m: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number[][];
                 };
             };
         };

@@ -35,6 +35,7 @@ export type NewLandscape = Schemas["NewLandscape"];
 export type Combination = Schemas["Combination"];
 export type FlowLine = Schemas["FlowLine"];
 export type Stroke = Schemas["Stroke"];
+export type DrawnPoint = Schemas["DrawnPoint"];
 export type HandStroke = Schemas["HandStroke"];
 export type HandDeed = Schemas["HandDeed"];
 export type CoverCombination = Schemas["CoverCombination"];

@@ -1,9 +1,10 @@
 import { Crosshair } from "lucide-react";
-import type { HandStroke, Mask } from "../api/types";
+import type { DrawnPoint, HandStroke, Mask } from "../api/types";
 import { useSession } from "../live/session";
 import { layDown, takeUp, useInHand } from "../tools/tool";
 import { AssetField } from "./AssetField";
 import { ChoiceField } from "./ChoiceField";
+import { CoursePoints } from "./CoursePoints";
 import { CourseField } from "./CourseField";
 import { CurveField, type CurvePoint } from "./CurveField";
 import { HandWorkFields } from "./HandWorkFields";
@@ -77,6 +78,16 @@ export function ParameterField(props: Props) {
           products={products}
           onPreview={(mask) => onPreview({ [name]: mask })}
           onCommit={(mask) => onCommit({ [name]: mask })}
+        />
+      );
+    case "course":
+      return (
+        <CoursePoints
+          of={testId}
+          step={testId.split(".")[0] ?? ""}
+          points={value as DrawnPoint[]}
+          onPreview={(points) => onPreview({ [name]: points })}
+          onCommit={(points) => onCommit({ [name]: points })}
         />
       );
     case "strokes":

@@ -13,11 +13,13 @@ export interface ParameterSchema {
   "x-unit"?: string;
   "x-slider"?: [number, number];
   "x-scale"?: "log";
-  "x-editor"?: "curve" | "asset" | "strand" | "outline" | "mask" | "strokes";
+  "x-editor"?: "curve" | "asset" | "strand" | "outline" | "mask" | "strokes" | "course";
   /** A coordinate of a place: its slider goes over the land. */
   "x-place"?: "x" | "y";
   /** Begins as this share of the longer side of the land. */
   "x-of-land"?: number;
+  /** Its points are drawn on a land of this size, metres east and north. */
+  "x-drawn-on"?: [number, number];
   /** Shown only when the parameter named first has one of these values. */
   "x-when"?: string[];
   /** May be left empty. */
@@ -61,6 +63,16 @@ function middleOf(entry: ParameterSchema, { width_m, depth_m }: LandSize): numbe
   return place ? Math.round(place === "x" ? width_m / 2 : depth_m / 2) : null;
 }
 
+/** Points that are drawn on a land of one size, on one of another. */
+function drawnOn(points: unknown, from: [number, number], { width_m, depth_m }: LandSize) {
+  const on = (at: number, was: number, is: number) => Math.round((at / was) * is);
+  return (points as { x_m: number; y_m: number }[]).map((point) => ({
+    ...point,
+    x_m: on(point.x_m, from[0], width_m),
+    y_m: on(point.y_m, from[1], depth_m),
+  }));
+}
+
 /** The parameters that a kind begins with on a land of this size: in the middle of it, and
  * as large as suits it. */
 export function begunOn(
@@ -71,14 +83,16 @@ export function begunOn(
   for (const [name, entry] of Object.entries((schema as KindSchema).properties ?? {})) {
     const share = entry["x-of-land"];
     const middle = middleOf(entry, { width_m, depth_m });
+    const drawn = entry["x-drawn-on"];
     if (middle !== null) begun[name] = middle;
+    if (drawn) begun[name] = drawnOn(begun[name], drawn, { width_m, depth_m });
     if (share) begun[name] = Number((share * Math.max(width_m, depth_m)).toPrecision(2));
   }
   return begun;
 }
 
 /** Parameters of a ready combination: what stands in no particular place stands in the middle
- * of this land. */
+ * of this land, and what is drawn goes over as much of it. */
 export function inTheMiddle(
   { defaults, schema }: { defaults: unknown; schema: unknown },
   values: Record<string, unknown>,
@@ -88,7 +102,9 @@ export function inTheMiddle(
   for (const [name, entry] of Object.entries((schema as KindSchema).properties ?? {})) {
     const middle = middleOf(entry, extent);
     const unsaid = values[name] === (defaults as Record<string, unknown>)[name];
+    const drawn = entry["x-drawn-on"];
     if (middle !== null && unsaid) placed[name] = middle;
+    if (drawn) placed[name] = drawnOn(values[name], drawn, extent);
   }
   return placed;
 }

@@ -29,11 +29,13 @@ export function CourseEditor({ course, width, depth, north }: Props) {
     takeUp({ ...course, points: next });
     if (keep) course.change(next);
   };
-  const moved = (i: number, to: Place) => points.map((corner, k) => (k === i ? to : corner));
+  const moved = (i: number, to: Place) =>
+    points.map((corner, k) => (k === i ? { ...corner, ...to } : corner));
   const remove = (i: number) => {
     if (points.length > least) change(points.toSpliced(i, 1), true);
   };
-  const add = (after: number, place: Place) => change(points.toSpliced(after + 1, 0, place), true);
+  const add = (after: number, place: Place) =>
+    change(points.toSpliced(after + 1, 0, { ...points[after], ...place }), true);
   const onKey = (event: React.KeyboardEvent, i: number, corner: Place) => {
     const arrow = arrowSteps(event);
     const next = points[(i + 1) % points.length] ?? corner;
@@ -90,9 +92,11 @@ export function CourseEditor({ course, width, depth, north }: Props) {
           role="button"
           aria-label={`Corner ${i + 1} of ${points.length}: arrows move it, Delete removes it, Insert adds one after it`}
           onKeyDown={(event) => onKey(event, i, corner)}
+          onFocus={() => course.chosen?.(i)}
           onPointerDown={(event) => {
             event.currentTarget.setPointerCapture(event.pointerId);
             setHeld(i);
+            course.chosen?.(i);
           }}
           onDoubleClick={() => remove(i)}
         />

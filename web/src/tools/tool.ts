@@ -23,6 +23,8 @@ export type Tool =
       points: Place[];
       closed: boolean;
       change: (points: Place[]) => void;
+      /** A corner was taken up. */
+      chosen?: (corner: number) => void;
     }
   /** Makes strokes, on a mask or on the land. */
   | {

@@ -1,6 +1,7 @@
 //! The real interface, driven by real clicks and keys in headless Chromium.
 
 mod accessible;
+mod courses;
 mod erosion;
 mod files;
 mod form;

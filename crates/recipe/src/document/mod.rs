@@ -1,6 +1,7 @@
 //! The document: what is written in a recipe, and what makes it valid.
 
 mod check;
+mod course_point;
 mod cover;
 mod declared;
 mod error;
@@ -21,6 +22,7 @@ mod stroke;
 mod texture;
 mod versions;
 
+pub use course_point::DrawnPoint;
 pub(crate) use cover::linear_colour;
 pub use cover::{ColourStop, Cover, CoverGradient, Mottle, TintPatches};
 pub use error::{Fault, RecipeError};

@@ -38,6 +38,10 @@ pub(super) fn also_called(kind: &str) -> &'static [&'static str] {
         ],
         "displace" => &["bump", "rock detail", "texture", "push out", "normal"],
         "outcrop" => &["cliff", "rock", "crag", "bluff", "overhang"],
+        "course" => &[
+            "canyon", "gorge", "river", "valley", "ridge", "road", "path", "track", "coast",
+            "shore", "line", "curve", "spline", "trough", "draw",
+        ],
         "hand_work" => &[
             "sculpt", "brush", "paint", "raise", "lower", "dig", "smooth", "flatten", "grab",
             "push", "stroke", "pen", "draw",

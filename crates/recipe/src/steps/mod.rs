@@ -109,6 +109,7 @@ kinds! {
     strew::Strew, "Strewn copies", Detail, Replace;
     displace::Displace, "Displacement", Detail, Replace;
     outcrop::Outcrop, "Rock outcrops", Detail, Replace;
+    course::Course, "Drawn course", Hand, Replace;
     hand_work::HandWork, "Hand work", Hand, Replace;
     fall_off::FallOff, "Edge fall-off", Bound, Replace;
     cut::Cut, "Cut to an outline", Bound, Replace;

@@ -15,7 +15,7 @@ mod trace_colours;
 pub use bands::{Band, bands};
 pub use core_sample::{CoreGround, CoreSample, CoreStep, CoreTrace, core_sample};
 pub use difference::Difference;
-pub use flow_lines::flow_lines;
+pub use flow_lines::{flow_lines, way_of_water};
 pub use histogram::Histogram;
 pub use ledger_sums::LedgerSums;
 pub use mask_place::{MaskPlace, TermStudy, mask_picture, study_term};

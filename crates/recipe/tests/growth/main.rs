@@ -5,6 +5,7 @@ mod caching;
 mod changes;
 mod conformance;
 mod costs;
+mod courses;
 mod covers;
 mod document;
 mod eroding;

@@ -9,7 +9,7 @@ use recipe::Recipe;
 use recipe::document::LAND;
 use recipe::grow::Part;
 use recipe::view::{
-    CoreSample, SheetError, Sweep, Variant, View, core_sample, flow_lines, shape_only, sheet,
+    CoreSample, SheetError, Sweep, Variant, View, core_sample, flow_lines, shape_only, sheet, way_of_water,
     study_term, variants,
 };
 use serde::{Deserialize, Serialize};
@@ -35,6 +35,7 @@ const MOST_CELLS: usize = 256;
 pub(super) fn router() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
         .routes(routes!(core))
+        .routes(routes!(water_way))
         .routes(routes!(flow))
         .routes(routes!(term))
         .routes(routes!(make_sheet))
@@ -127,6 +128,48 @@ async fn flow(
             .collect(),
     };
     Ok(axum::Json(lines.into_iter().map(line).collect()))
+}
+
+/// From where water is followed.
+#[derive(Deserialize, IntoParams)]
+struct WaterPlace {
+    /// The step below which the land is looked at.
+    step: String,
+    /// Metres east of the west edge.
+    x_m: f64,
+    /// Metres north of the south edge.
+    y_m: f64,
+    /// Cells along the longer side.
+    cells: usize,
+}
+
+/// The way that water takes from a place, on the land below a step: metres east and north.
+#[utoipa::path(get, operation_id = "way_of_water", path = "/api/landscapes/{id}/way-of-water",
+    params(("id" = Uuid, Path), WaterPlace), responses((status = OK, body = Vec<[f64; 2]>)))]
+async fn water_way(
+    State(state): State<AppState>,
+    Path(id): Path<Uuid>,
+    Query(place): Query<WaterPlace>,
+) -> Result<axum::Json<Vec<[f64; 2]>>, ApiError> {
+    let recipe = head_of(&state, id).await?;
+    let found = recipe.strands.iter().find_map(|strand| {
+        let steps = strand.steps.iter().position(|step| step.id == place.step)?;
+        Some((strand.name.clone(), steps))
+    });
+    let (strand, steps) = found.ok_or(ApiError::NotFound("step"))?;
+    let assets = state.assets.of(&recipe).await?;
+    let grower = state.grower.clone();
+    let looked = (place.cells.clamp(16, 2048), (place.x_m, place.y_m));
+    let way = state
+        .compute
+        .run(Class::Study, move |cancel| {
+            let strand = &strand;
+            let part = Part { strand, steps };
+            way_of_water(&grower, &recipe, part, &assets, looked, Run::until(cancel))
+        })
+        .await??;
+    way.map(axum::Json)
+        .ok_or_else(|| ApiError::BadRequest("that place is not on the land".to_owned()))
 }
 
 /// A term of a mask.

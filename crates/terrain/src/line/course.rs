@@ -123,6 +123,14 @@ impl Course {
         (nearest.distance_m, self.at(nearest.value))
     }
 
+    /// On which side of the course a place is: above 0 on the left of whoever goes along it.
+    pub fn side(&self, place: DVec2, along_m: f64) -> f64 {
+        let after = self.along_m.partition_point(|&at| at < along_m);
+        let after = after.clamp(1, self.places.len() - 1);
+        let (from, to) = (self.places[after - 1].at, self.places[after].at);
+        (to - from).perp_dot(place - from)
+    }
+
     /// What the course is like so many metres along.
     pub fn at(&self, along_m: f64) -> Along {
         let after = self.along_m.partition_point(|&at| at < along_m);

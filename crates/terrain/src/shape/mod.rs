@@ -12,6 +12,7 @@ mod primitive;
 mod response;
 mod strew;
 mod terrace;
+mod wall;
 mod warp;
 
 pub use blur::{
@@ -27,4 +28,5 @@ pub use primitive::{Form, Primitive, Profile};
 pub use response::{bias, ease_foot, gain, smooth_highest, smooth_lowest};
 pub use strew::{Copy, Layout, Overlap, Strew};
 pub use terrace::Terraces;
+pub use wall::{WallProfile, Walls};
 pub use warp::Warp;

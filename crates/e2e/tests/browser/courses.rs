@@ -1,0 +1,96 @@
+//! Drawn courses: points on the plan, evened out, along the way of water, in and out as files.
+
+use anyhow::{Result, ensure};
+use e2e::{Browser, Service, test_id};
+use serde_json::Value;
+
+const REVISION: &str = "[data-testid=kept]";
+
+async fn kept(browser: &Browser, revision: u32) -> Result<()> {
+    let wanted = format!("kept as revision {revision}");
+    browser.until(REVISION, |text| text == wanted).await?;
+    Ok(())
+}
+
+/// The points of the course as the service has them.
+async fn points(browser: &Browser) -> Result<Vec<Value>> {
+    let script = "return (async () => {
+        const all = await (await fetch('/api/landscapes')).json();
+        const { recipe } = await (await fetch(`/api/landscapes/${all[0].id}`)).json();
+        return recipe.strands[0].steps.at(-1).do.course.points;
+    })()";
+    let points = browser.script(script, vec![]).await?;
+    Ok(points.as_array().cloned().unwrap_or_default())
+}
+
+/// A course is laid over the land, a point of it is dragged and made wider, and it is evened
+/// out; it follows water from a click; it goes out and comes in as GeoJSON, and each of these
+/// is one undo.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_course_is_drawn_followed_and_carried_over() -> Result<()> {
+    let service = Service::start("courses").await?;
+    let browser = service.open_demo().await?;
+    browser.click(&test_id("add-step")).await?;
+    browser.click(&test_id("add-course")).await?;
+    kept(&browser, 2).await?;
+    let laid = points(&browser).await?;
+    // Over as much of this land as of that which it was drawn on.
+    ensure!(laid.len() == 4 && laid[0]["x_m"] == 2100.0, "{laid:?}");
+
+    browser.click(&test_id("edit-course")).await?;
+    let second = "[data-testid=outline-editor] circle:nth-of-type(2)";
+    browser.drag(second, &[(30.0, -40.0)], true).await?;
+    kept(&browser, 3).await?;
+    let dragged = points(&browser).await?;
+    ensure!(dragged[1] != laid[1] && dragged[2] == laid[2], "{dragged:?}");
+    let chosen = browser.text(&test_id("course-point")).await?;
+    ensure!(chosen == "Point 2 of 4", "{chosen}");
+    browser.fill(&test_id("course.wide"), "1.6").await?;
+    kept(&browser, 4).await?;
+    ensure!(points(&browser).await?[1]["wide"] == 1.6, "it is not wider");
+    browser.click(&test_id("edit-course")).await?;
+
+    browser.fill(&test_id("even-out"), "9").await?;
+    kept(&browser, 5).await?;
+    let even = points(&browser).await?;
+    ensure!(even.len() == 9, "{even:?}");
+
+    browser.click(&test_id("follow-water")).await?;
+    browser.click_at(&test_id("plan"), 0.3, 0.2).await?;
+    kept(&browser, 6).await?;
+    let water = points(&browser).await?;
+    ensure!(water.len() >= 3 && water != even, "{water:?}");
+
+    let file = "return document.querySelector('[data-testid=course-out]').href";
+    let link = browser.script(file, vec![]).await?;
+    let text = link.as_str().unwrap_or_default().split_once(',').map(|(_, text)| text.to_owned());
+    let text = percent_encoding::percent_decode_str(&text.unwrap_or_default())
+        .decode_utf8()?
+        .into_owned();
+    let out: Value = serde_json::from_str(&text)?;
+    ensure!(out["geometry"]["type"] == "LineString", "{out}");
+    let places = out["geometry"]["coordinates"].as_array().map(Vec::len);
+    ensure!(places == Some(water.len()), "{out}");
+    // Another program gives a collection of features.
+    let given = serde_json::json!({ "type": "FeatureCollection", "features": [
+        { "type": "Feature", "properties": null, "geometry": { "type": "LineString",
+            "coordinates": [[1000, 2000], [4000, 2500, 12], [9000, 6000]] } },
+    ] });
+    let path = service.folder().join("course.geojson");
+    std::fs::write(&path, given.to_string())?;
+    browser.give_file(&test_id("course-in"), &path).await?;
+    kept(&browser, 7).await?;
+    let came = points(&browser).await?;
+    ensure!(came.len() == 3 && came[1]["y_m"] == 2500.0, "{came:?}");
+    // What is no course is refused with a word, and changes nothing.
+    std::fs::write(&path, "{ \"type\": \"Point\", \"coordinates\": [1, 2] }")?;
+    browser.give_file(&test_id("course-in"), &path).await?;
+    browser
+        .until("[data-sonner-toast]", |text| text.contains("no line"))
+        .await?;
+    ensure!(points(&browser).await? == came, "it has changed");
+    browser.click(&test_id("undo")).await?;
+    kept(&browser, 6).await?;
+    ensure!(points(&browser).await? == water, "it is not what it was");
+    browser.close().await
+}
