@@ -3,6 +3,7 @@
 //! Steps, grounds and washes are known by their ids, masks and strands by their names, so
 //! that what was moved is not told as something deleted and something new.
 
+use std::cmp::Ordering;
 use std::collections::BTreeSet;
 use std::fmt;
 use std::sync::LazyLock;
@@ -316,10 +317,26 @@ impl Found {
             (None, None) => match (given(before), given(after)) {
                 (None, Some(_)) => format!("{called} added"),
                 (Some(_), None) => format!("{called} deleted"),
+                (Some(Value::Array(was)), Some(Value::Array(is))) => counted(&called, was, is),
                 _ => format!("{called} changed"),
             },
         };
         self.note(of, what);
+    }
+}
+
+/// How a list has grown or shrunk; of strokes, what the newest one does.
+fn counted(called: &str, was: &[Value], is: &[Value]) -> String {
+    let apart = is.len().abs_diff(was.len());
+    let one = called.strip_suffix('s').filter(|_| apart == 1);
+    let things = format!("{apart} {}", one.unwrap_or(called));
+    let does = is.last().and_then(|newest| newest["do"].as_object());
+    let does = does.and_then(|deed| deed.keys().next());
+    match (is.len().cmp(&was.len()), does) {
+        (Ordering::Greater, Some(does)) => format!("{things} more, {}", does.replace('_', " ")),
+        (Ordering::Greater, None) => format!("{things} more"),
+        (Ordering::Less, _) => format!("{things} fewer"),
+        (Ordering::Equal, _) => format!("{called} changed"),
     }
 }
 

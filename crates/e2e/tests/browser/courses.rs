@@ -61,13 +61,9 @@ async fn a_course_is_drawn_followed_and_carried_over() -> Result<()> {
     let water = points(&browser).await?;
     ensure!(water.len() >= 3 && water != even, "{water:?}");
 
-    let file = "return document.querySelector('[data-testid=course-out]').href";
-    let link = browser.script(file, vec![]).await?;
-    let text = link.as_str().unwrap_or_default().split_once(',').map(|(_, text)| text.to_owned());
-    let text = percent_encoding::percent_decode_str(&text.unwrap_or_default())
-        .decode_utf8()?
-        .into_owned();
-    let out: Value = serde_json::from_str(&text)?;
+    let file = "const { href } = document.querySelector('[data-testid=course-out]');
+        return JSON.parse(decodeURIComponent(href.slice(href.indexOf(',') + 1)));";
+    let out = browser.script(file, vec![]).await?;
     ensure!(out["geometry"]["type"] == "LineString", "{out}");
     let places = out["geometry"]["coordinates"].as_array().map(Vec::len);
     ensure!(places == Some(water.len()), "{out}");

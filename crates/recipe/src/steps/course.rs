@@ -193,7 +193,7 @@ impl Course {
         }
         let drawn = Drawn {
             smooth: !self.straight,
-            spacing_m: self.width_m / 6.0,
+            spacing_m: self.width_m / 24.0,
             wander: self.wander,
             width_m: self.width_m,
         };
@@ -262,6 +262,27 @@ impl Course {
             }
         }
         Ok(profile)
+    }
+
+    /// How far water would have to climb along a valley on `land`, at most, metres; nothing
+    /// for what is no valley.
+    pub(crate) fn climbs_m(&self, land: &Grid, frame: &Frame) -> f64 {
+        let longest_m = frame.cell_m * frame.cols.max(frame.rows) as f64;
+        let Some(curve) = self.curve(longest_m) else {
+            return 0.0;
+        };
+        if self.makes != CourseMakes::Valley {
+            return 0.0;
+        }
+        let land = Sampler::new(land, frame);
+        let ([west, south], [east, north]) = frame.corners_m();
+        let inside = |at: DVec2| (west..east).contains(&at.x) && (south..north).contains(&at.y);
+        let on_land = curve.places().filter(|(at, _)| inside(*at));
+        let (_, climbs_m) = on_land.fold((f64::INFINITY, 0.0_f64), |(lowest, climbs), (at, _)| {
+            let here = f64::from(land.bicubic(at.x, at.y));
+            (lowest.min(here), climbs.max(here - lowest.min(here)))
+        });
+        climbs_m
     }
 
     /// What the course makes at a place where the land has the height `land_m`, and its own

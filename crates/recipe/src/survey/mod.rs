@@ -3,6 +3,7 @@
 //! One file for each thing that is looked for. A finding names the step, says
 //! why it matters, and offers a way out as one edit.
 
+mod by_hand;
 mod clipped;
 mod coast;
 mod hard_mask;
@@ -89,6 +90,7 @@ pub fn survey(
         idle::look,
         coast::look,
         unlike::look,
+        by_hand::look,
     ];
     Ok(rules.iter().flat_map(|look| look(&looked)).collect())
 }

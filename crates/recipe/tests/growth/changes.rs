@@ -173,3 +173,22 @@ fn a_line_says_the_first_things_and_how_many_more() {
     assert!(summary(&before, &flat).expect("it changed").chars().count() <= 121);
     assert!(changes(&before, &flat).len() > before.covers.len());
 }
+
+#[test]
+fn strokes_are_counted_and_the_newest_is_named() {
+    let stroke = |deed: &str| json!({ "do": { deed: {} }, "points": [[900, 800, 1]], "size_m": 300, "strength": 1, "softness": 0.5 });
+    let by_hand = |strokes: Vec<Value>| {
+        let mut document = small();
+        document["strands"][0]["steps"][0]["do"] = json!({ "hand_work": { "strokes": strokes } });
+        Recipe::from_value(document).expect("valid")
+    };
+    let [none, one, three] = [
+        by_hand(vec![]),
+        by_hand(vec![stroke("smooth")]),
+        by_hand(vec![stroke("smooth"), stroke("push"), stroke("paint_back")]),
+    ];
+    let said = |before, after| summary(before, after).expect("something");
+    assert_eq!(said(&none, &one), "Massif: 1 stroke more, smooth");
+    assert_eq!(said(&one, &three), "Massif: 2 strokes more, paint back");
+    assert_eq!(said(&three, &none), "Massif: 3 strokes fewer");
+}
