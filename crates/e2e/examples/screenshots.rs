@@ -56,6 +56,19 @@ impl Shots {
         Ok(())
     }
 
+    /// A new landscape of a preset: its page.
+    async fn made(&self, service: &Service, name: &str, preset: &str) -> Result<String> {
+        let script = "return (async (name, preset) => {
+            const method = 'POST', headers = { 'content-type': 'application/json' };
+            const body = JSON.stringify({ name, start: { preset } });
+            const made = await fetch('/api/landscapes', { method, headers, body });
+            return (await made.json()).id;
+        })(arguments[0], arguments[1])";
+        let asked = vec![json!(name), json!(preset)];
+        let id = self.browser.script(script, asked).await?;
+        Ok(service.page(&format!("/landscapes/{}", id.as_str().unwrap_or_default())))
+    }
+
     /// Looks from a camera at the land as finely as it can be grown.
     async fn look(&self, page: &str, camera: [f64; 6], lens_mm: f64) -> Result<()> {
         let view = json!({ "camera": camera, "lens_mm": lens_mm, "cellsAtRest": FINE });
@@ -192,8 +205,34 @@ async fn main() -> Result<()> {
         page.click(&test_id("alone")).await?;
         shots.take_in_full("land").await?;
     }
+    if shots.wants("hand") {
+        let url = shots.made(&service, "Ansty Bay", "example-sculpted-bay");
+        page.go(&url.await?).await?;
+        page.grown().await?;
+        page.click(&test_id("open-by-hand")).await?;
+        page.click(&test_id("deed-push")).await?;
+        page.fill(&test_id("hand.size_m"), "1400").await?;
+        let relief = "[data-testid=relief] canvas";
+        page.drag_from(relief, (0.62, 0.42), &[(6.0, 3.0), (4.0, 2.0)], false)
+            .await?;
+        // On a machine that draws in pieces, until all of them are there.
+        tokio::time::sleep(Duration::from_secs(15)).await;
+        shots.take("hand").await?;
+        page.release_mouse().await?;
+    }
+    if shots.wants("canyon") {
+        let url = shots.made(&service, "Karrow Canyon", "example-drawn-canyon");
+        let url = url.await?;
+        page.go(&url).await?;
+        page.grown().await?;
+        shots.look(&url, UP_THE_CANYON, 26.0).await?;
+        page.click(&test_id("alone")).await?;
+        shots.take_in_full("canyon").await?;
+    }
     shots.browser.close().await
 }
 
+/// Over the floor of the drawn canyon, towards its head.
+const UP_THE_CANYON: [f64; 6] = [0.17, 0.058, 0.072, -0.06, 0.052, -0.055];
 /// Over a snowy top in the south, towards the head of the fjord.
 const OVER_THE_FJORD: [f64; 6] = [-0.24, 0.125, 0.26, 0.1, 0.02, -0.1];

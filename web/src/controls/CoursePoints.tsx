@@ -16,6 +16,7 @@ interface Props {
   of: string;
   step: string;
   points: DrawnPoint[];
+  smooth: boolean;
   onPreview: (points: DrawnPoint[]) => void;
   onCommit: (points: DrawnPoint[]) => void;
 }
@@ -31,7 +32,7 @@ const pointOf = ({ x, y, ...rest }: Corner): DrawnPoint => ({
 });
 
 /** The points of a drawn course: places on the plan, and how wide and high it is at each. */
-export function CoursePoints({ of, step, points, onPreview, onCommit }: Props) {
+export function CoursePoints({ of, step, points, smooth, onPreview, onCommit }: Props) {
   const tool = useInHand("course");
   const editing = tool?.of === of;
   const pointing = useInHand("place")?.of === of;
@@ -50,6 +51,7 @@ export function CoursePoints({ of, step, points, onPreview, onCommit }: Props) {
       of,
       points: points.map(cornerOf),
       closed: false,
+      smooth,
       change: (corners) => onCommit((corners as Corner[]).map(pointOf)),
       chosen: setChosen,
     });
@@ -57,8 +59,8 @@ export function CoursePoints({ of, step, points, onPreview, onCommit }: Props) {
   // What came from elsewhere, such as an undo, shows on the plan too.
   useEffect(() => {
     const held = inHand("course");
-    if (held?.of === of) takeUp({ ...held, points: points.map(cornerOf) });
-  }, [of, points]);
+    if (held?.of === of) takeUp({ ...held, smooth, points: points.map(cornerOf) });
+  }, [of, points, smooth]);
   useEffect(
     () => () => {
       if (inHand("course")?.of === of) layDown();

@@ -86,6 +86,7 @@ export function ParameterField(props: Props) {
           of={testId}
           step={testId.split(".")[0] ?? ""}
           points={value as DrawnPoint[]}
+          smooth={valueOf("straight") !== true}
           onPreview={(points) => onPreview({ [name]: points })}
           onCommit={(points) => onCommit({ [name]: points })}
         />

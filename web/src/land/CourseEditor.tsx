@@ -1,3 +1,4 @@
+import { curveCatmullRom, line } from "d3-shape";
 import { useState } from "react";
 import { arrowSteps, removes } from "../controls/arrowKeys";
 import type { Place } from "../studio/view";
@@ -9,6 +10,12 @@ interface Props {
   depth: number;
   north: number;
 }
+
+/** The centripetal curve that the land has (Yuksel, Schaefer and Keyser 2011). */
+const curve = line<Place>()
+  .x(({ x }) => x)
+  .y(({ y }) => y)
+  .curve(curveCatmullRom.alpha(0.5));
 
 /** A corner is moved by this share of the land with an arrow key. */
 const KEY_STEP = 0.002;
@@ -63,6 +70,15 @@ export function CourseEditor({ course, width, depth, north }: Props) {
         setHeld(null);
       }}
     >
+      {course.smooth && (
+        <path
+          d={curve(points.map(({ x, y }) => ({ x, y: north - y }))) ?? ""}
+          className="stroke-accent pointer-events-none fill-none"
+          strokeWidth={3}
+          vectorEffect="non-scaling-stroke"
+          data-testid="course-curve"
+        />
+      )}
       {edges.map((corner, i) => {
         const next = points[(i + 1) % points.length] ?? corner;
         return (
@@ -72,7 +88,7 @@ export function CourseEditor({ course, width, depth, north }: Props) {
             y1={north - corner.y}
             x2={next.x}
             y2={north - next.y}
-            className="stroke-accent cursor-copy"
+            className={`stroke-accent cursor-copy ${course.smooth ? "opacity-25" : ""}`}
             strokeWidth={5}
             vectorEffect="non-scaling-stroke"
             onClick={(event) => add(i, placeOf(event))}

@@ -22,6 +22,8 @@ export type Tool =
       of: string;
       points: Place[];
       closed: boolean;
+      /** The land has a smooth curve through the points. */
+      smooth?: boolean;
       change: (points: Place[]) => void;
       /** A corner was taken up. */
       chosen?: (corner: number) => void;

@@ -42,7 +42,10 @@ async fn a_course_is_drawn_followed_and_carried_over() -> Result<()> {
     browser.drag(second, &[(30.0, -40.0)], true).await?;
     kept(&browser, 3).await?;
     let dragged = points(&browser).await?;
-    ensure!(dragged[1] != laid[1] && dragged[2] == laid[2], "{dragged:?}");
+    ensure!(
+        dragged[1] != laid[1] && dragged[2] == laid[2],
+        "{dragged:?}"
+    );
     let chosen = browser.text(&test_id("course-point")).await?;
     ensure!(chosen == "Point 2 of 4", "{chosen}");
     browser.fill(&test_id("course.wide"), "1.6").await?;

@@ -70,7 +70,9 @@ async fn begin_of_first(browser: &Browser) -> Result<(f64, f64)> {
 async fn under_pointer(browser: &Browser) -> Result<f64> {
     let height = browser.content("[data-testid=readout] strong").await?;
     let signed = height.replace('−', "-");
-    let plain = signed.chars().filter(|c| c.is_ascii_digit() || "-.".contains(*c));
+    let plain = signed
+        .chars()
+        .filter(|c| c.is_ascii_digit() || "-.".contains(*c));
     Ok(plain.collect::<String>().parse()?)
 }
 
@@ -102,7 +104,9 @@ async fn land_is_sculpted_undone_and_painted_back() -> Result<()> {
     browser.fill(&test_id("hand.by_m"), "300").await?;
     browser.fill(&test_id("hand.size_m"), "1500").await?;
     // While it is drawn it shows; given up, the land is what it was.
-    browser.drag_from(&plan, place, &[(2.0, 0.0)], false).await?;
+    browser
+        .drag_from(&plan, place, &[(2.0, 0.0)], false)
+        .await?;
     let raised = until_under_pointer(&browser, "raised", |height| height > 200.0).await?;
     browser.key(&[], ESCAPE).await?;
     let bare = until_under_pointer(&browser, "given up", |height| height < raised - 200.0).await?;
@@ -121,20 +125,32 @@ async fn land_is_sculpted_undone_and_painted_back() -> Result<()> {
         let at = begin_of_first(&browser).await?;
         heights.push(added(&browser, at).await?);
     }
-    ensure!((heights[1] - 240.0).abs() < 15.0, "raised by 80 % of 300 m: {heights:?}");
-    ensure!(heights[2] != heights[1] && heights[3] != heights[2], "{heights:?}");
+    ensure!(
+        (heights[1] - 240.0).abs() < 15.0,
+        "raised by 80 % of 300 m: {heights:?}"
+    );
+    ensure!(
+        heights[2] != heights[1] && heights[3] != heights[2],
+        "{heights:?}"
+    );
     // Each is one undo.
     let at = begin_of_first(&browser).await?;
     for count in [2, 1] {
         browser.click(&test_id("undo")).await?;
         strokes(&browser, count).await?;
-        ensure!(added(&browser, at).await? == heights[count], "after {count} strokes");
+        ensure!(
+            added(&browser, at).await? == heights[count],
+            "after {count} strokes"
+        );
     }
     browser.reload().await?;
     browser.grown().await?;
     browser.click(&test_id("open-hand_work-1")).await?;
     strokes(&browser, 1).await?;
-    ensure!(added(&browser, at).await? == heights[1], "the stroke is gone");
+    ensure!(
+        added(&browser, at).await? == heights[1],
+        "the stroke is gone"
+    );
     // Strength by a key, and all of it painted back.
     browser.click(&test_id("deed-paint_back")).await?;
     browser.fill(&test_id("hand.size_m"), "9000").await?;
@@ -143,7 +159,10 @@ async fn land_is_sculpted_undone_and_painted_back() -> Result<()> {
     browser.script(blur, vec![]).await?;
     browser.key(&[], '0').await?;
     let full = "return document.querySelector('[data-testid=\"hand.strength\"]').value";
-    ensure!(browser.script(full, vec![]).await? == "1", "the key has no strength");
+    ensure!(
+        browser.script(full, vec![]).await? == "1",
+        "the key has no strength"
+    );
     browser.drag_from(&plan, place, &way, true).await?;
     strokes(&browser, 2).await?;
     ensure!(added(&browser, at).await? == 0.0, "painted back");
@@ -169,7 +188,10 @@ async fn a_stroke_is_drawn_on_the_relief() -> Result<()> {
         .until(REVISION, |text| text == "kept as revision 3")
         .await?;
     let drawn = kept_strokes(&browser).await?;
-    ensure!(drawn.len() == 1 && drawn[0]["do"]["lower"]["by_m"] == 250.0, "{drawn:?}");
+    ensure!(
+        drawn.len() == 1 && drawn[0]["do"]["lower"]["by_m"] == 250.0,
+        "{drawn:?}"
+    );
     browser.close().await
 }
 
@@ -203,13 +225,17 @@ async fn a_pen_draws_as_hard_as_it_is_pressed() -> Result<()> {
     ensure!(points.len() <= 6, "{} points", points.len());
     // What the step has raised, where the pen came by at three quarters of its pressure.
     let at = |share: f64| {
-        let [x, y] = [0, 1].map(|i| number(&first[i]) + share * (number(&last[i]) - number(&first[i])));
+        let [x, y] =
+            [0, 1].map(|i| number(&first[i]) + share * (number(&last[i]) - number(&first[i])));
         (x, y)
     };
     for share in [0.25, 0.5, 0.9] {
         let raised = added(&browser, at(share)).await?;
         let wanted = 200.0 * (0.2 + 0.8 * share);
-        ensure!((raised - wanted).abs() < 8.0, "{raised} m at {share}, {wanted} wanted");
+        ensure!(
+            (raised - wanted).abs() < 8.0,
+            "{raised} m at {share}, {wanted} wanted"
+        );
     }
     browser.close().await
 }

@@ -32,7 +32,7 @@ impl Site<'_> {
                     _ => None,
                 });
         let (done, mut land) = known.unwrap_or((0, below.clone()));
-        for part in done..parts.len() {
+        for (part, key) in keys.iter().enumerate().skip(done) {
             self.run().check()?;
             work(part, &below, Arc::make_mut(&mut land))?;
             let left = parts.len() - 1 - part;
@@ -41,7 +41,7 @@ impl Site<'_> {
                     heights: land.clone(),
                     ..State::bare(*frame)
                 };
-                self.keep(keys[part].on(frame), Kept::State(Arc::new(state)));
+                self.keep(key.on(frame), Kept::State(Arc::new(state)));
             }
             self.run().report((part + 1) as f32 / parts.len() as f32);
         }

@@ -6,7 +6,7 @@ use terrain::grid::Sampler;
 use terrain::line::{Along, Course as Curve, CoursePoint, DVec2, Drawn};
 use terrain::mask::smooth;
 use terrain::noise::{Character, FractalNoise, carried};
-use terrain::shape::{WallProfile, Walls, near_blur_margin, smooth_lowest};
+use terrain::shape::{Across, Beside, CrossSection, WallProfile, Walls, near_blur_margin};
 use terrain::{Frame, Grid};
 
 use super::{Kind, Made, Unfit};
@@ -119,8 +119,6 @@ const ALONG_COURSE: Product = Product::of(&Declared {
 const READ_ON: usize = 256;
 /// A valley falls at least so much a metre.
 const LEAST_FALL: f64 = 5e-4;
-/// Its floor is so much lower in the middle, a metre.
-const DISH: f64 = 0.012;
 
 impl Default for Course {
     fn default() -> Self {
@@ -157,19 +155,22 @@ impl Default for Course {
     }
 }
 
-/// The course on one land, with what was read along it.
-struct Laid<'a> {
-    course: &'a Course,
-    curve: Curve,
-    /// Every so many metres along the curve …
+/// Heights along a curve.
+struct Profile {
+    /// Every so many metres along it …
     step_m: f64,
-    /// … the height of its floor, its crest's foot, or the way.
-    profile_m: Vec<f64>,
-    walls: WallProfile,
-    noise: Noises,
-    /// A floor is half as wide at least: cells must be able to show it, or water would stand
-    /// where it runs between two of them.
-    least_half_m: f64,
+    /// … the height of its floor, or of the way.
+    heights_m: Vec<f64>,
+}
+
+impl Profile {
+    fn at(&self, along_m: f64) -> f64 {
+        let last = self.heights_m.len() - 1;
+        let at = (along_m / self.step_m).clamp(0.0, last as f64);
+        let k = (at as usize).min(last.saturating_sub(1));
+        let (a, b) = (self.heights_m[k], self.heights_m[(k + 1).min(last)]);
+        a + (at - k as f64) * (b - a)
+    }
 }
 
 /// Fields of noise on the cells that are made.
@@ -223,7 +224,9 @@ impl Course {
                     };
                     let (low, high) = sides.spread();
                     let middle = 0.5 * (low + high);
-                    sides.fill(frame, run)?.map(|value| 2.0 * (value - middle) / (high - low))
+                    sides
+                        .fill(frame, run)?
+                        .map(|value| 2.0 * (value - middle) / (high - low))
                 }
                 _ => noise(3, 4.0, Character::Fractal).fill(frame, run)?,
             },
@@ -232,7 +235,8 @@ impl Course {
 
     /// Heights along the curve: what lies below, evened, less the depth of a valley, and
     /// falling where it is to.
-    fn profile(&self, curve: &Curve, step_m: f64, site: &Site) -> Result<Vec<f64>, GrowError> {
+    fn profile(&self, curve: &Curve, site: &Site) -> Result<Profile, GrowError> {
+        let step_m = (self.width_m / 4.0).max(curve.length_m() / 4000.0);
         let frame = Frame::with_cells(site.extent(), READ_ON);
         let below = site.below_on(&frame)?;
         let land = Sampler::new(&below, &frame);
@@ -261,7 +265,41 @@ impl Course {
                 profile[k] = profile[k].min(profile[k - 1] - LEAST_FALL * step_m);
             }
         }
-        Ok(profile)
+        Ok(Profile {
+            step_m,
+            heights_m: profile,
+        })
+    }
+
+    /// What it makes, and how.
+    fn cross_section(&self, profile: &Profile, longest_m: f64, cell_m: f64) -> CrossSection {
+        let ends = (f64::MAX, f64::MIN);
+        let heights = profile.heights_m.iter();
+        let (low, high) = heights.fold(ends, |(low, high), &height| {
+            (low.min(height), high.max(height))
+        });
+        let slope = self.walls_deg.to_radians().tan();
+        let walls = Walls {
+            steep: slope as f32,
+            bed_m: self.beds_m as f32,
+            scree_m: (self.scree * self.height_m) as f32,
+        };
+        let above_m = 3.0 * self.height_m + longest_m.min(4000.0);
+        CrossSection {
+            makes: match (self.makes, self.section) {
+                (CourseMakes::Valley, ValleySection::V) => Across::RiverValley,
+                (CourseMakes::Valley, ValleySection::U) => Across::Trough,
+                (CourseMakes::Valley, ValleySection::Flat) => Across::FlatValley,
+                (CourseMakes::Ridge, _) => Across::Ridge,
+                (CourseMakes::Way, _) => Across::Way,
+                (CourseMakes::Shore, _) => Across::Shore,
+            },
+            width_m: self.width_m,
+            height_m: self.height_m,
+            bank: slope,
+            walls: WallProfile::between(walls, low as f32 - 1.0, (high + above_m) as f32),
+            least_half_m: 0.75 * cell_m,
+        }
     }
 
     /// How far water would have to climb along a valley on `land`, at most, metres; nothing
@@ -283,17 +321,6 @@ impl Course {
             (lowest.min(here), climbs.max(here - lowest.min(here)))
         });
         climbs_m
-    }
-
-    /// What the course makes at a place where the land has the height `land_m`, and its own
-    /// detail `detail_m`.
-    fn height(&self, laid: &Laid, place: Place) -> f64 {
-        match self.makes {
-            CourseMakes::Valley => laid.valley(place),
-            CourseMakes::Ridge => laid.ridge(place),
-            CourseMakes::Way => laid.way(place),
-            CourseMakes::Shore => laid.shore(place),
-        }
     }
 }
 
@@ -318,98 +345,6 @@ fn evened(values: &[f64], around: usize) -> Vec<f64> {
             .collect()
     };
     once(&once(values))
-}
-
-/// A place that is looked at.
-#[derive(Clone, Copy)]
-struct Place {
-    /// Where it is, moved about as ragged edges want it.
-    at: DVec2,
-    /// How far that is from the course.
-    away_m: f64,
-    along: Along,
-    land_m: f64,
-    detail_m: f64,
-    /// Noise, about −1 to 1.
-    rough: f64,
-    island: f64,
-}
-
-impl Laid<'_> {
-    fn profile_at(&self, along_m: f64) -> f64 {
-        let at = (along_m / self.step_m).max(0.0);
-        let k = (at as usize).min(self.profile_m.len().saturating_sub(2));
-        let (a, b) = (self.profile_m[k], self.profile_m[(k + 1).min(self.profile_m.len() - 1)]);
-        a + (at - k as f64).min(1.0) * (b - a)
-    }
-
-    fn valley(&self, place: Place) -> f64 {
-        let course = self.course;
-        let floor_m = self.profile_at(place.along.along_m);
-        let depth_m = course.height_m * place.along.high;
-        let (share, round) = match course.section {
-            ValleySection::V => (0.12, 0.0),
-            ValleySection::U => (1.0, 0.22),
-            ValleySection::Flat => (1.0, 0.0),
-        };
-        let uneven = 1.0 + 0.3 * place.rough;
-        let half_m = 0.5 * course.width_m * place.along.wide * share * uneven;
-        let half_m = half_m.max(self.least_half_m);
-        // Near its middle nothing is rough, so that water runs there.
-        let inside = (place.away_m / half_m.max(1e-6)).min(1.0);
-        let dish = DISH * place.away_m.min(half_m) + round * depth_m * inside * inside;
-        let shown = 1.0 - self.least_half_m / half_m;
-        let bars = (0.02 * half_m * place.rough + 0.25 * place.detail_m) * inside.powi(4) * shown;
-        let beyond_m = place.away_m - half_m;
-        let floor_m = floor_m + dish + bars;
-        let mut cut_m = floor_m;
-        if beyond_m > 0.0 {
-            // Walls draw back where the land's own valleys come down, and stand out between
-            // them, the more the farther they are.
-            let own = (2.0 * place.detail_m / depth_m.max(1.0)).clamp(-0.6, 0.6);
-            let stands = (1.05 + 0.6 * place.rough + own).clamp(0.3, 2.5);
-            let wall_m = self.walls.height(floor_m as f32, (beyond_m * stands) as f32);
-            let up = ((f64::from(wall_m) - floor_m) / depth_m.max(1.0)).clamp(0.0, 1.0);
-            let own_m = place.detail_m.clamp(-0.2 * depth_m, 0.2 * depth_m);
-            cut_m = f64::from(wall_m) + up * 0.7 * own_m;
-            let blend_m = (0.1 * depth_m * up) as f32;
-            cut_m = f64::from(smooth_lowest(cut_m as f32, place.land_m as f32, blend_m));
-        }
-        let standing = place.island * f64::from(smooth((inside / 0.3) as f32));
-        let top_m = place.land_m.min(floor_m + 0.92 * depth_m + 0.4 * place.detail_m);
-        cut_m.max(cut_m + standing * (top_m - cut_m))
-    }
-
-    fn ridge(&self, place: Place) -> f64 {
-        let course = self.course;
-        let reach_m = 0.5 * course.width_m * place.along.wide;
-        let up = (1.0 - place.away_m / reach_m.max(1e-6)).max(0.0);
-        // Sharp at the crest and hollow at the foot, with crests and valleys of its own on
-        // its sides.
-        let shape = up.powf(1.6);
-        let sides = 0.55 * place.rough * (up * (1.35 - up)).max(0.0);
-        place.land_m + course.height_m * place.along.high * (shape + sides).max(0.0)
-    }
-
-    fn way(&self, place: Place) -> f64 {
-        let course = self.course;
-        let level_m = self.profile_at(place.along.along_m);
-        let beyond_m = (place.away_m - 0.5 * course.width_m * place.along.wide).max(0.0);
-        let bank_m = beyond_m * course.walls_deg.to_radians().tan();
-        place.land_m.clamp(level_m - bank_m, level_m + bank_m)
-    }
-
-    fn shore(&self, place: Place) -> f64 {
-        let course = self.course;
-        let left = self.curve.side(place.at, place.along.along_m) > 0.0;
-        if left {
-            return place.land_m;
-        }
-        let out = place.away_m / (course.width_m * place.along.wide).max(1e-6);
-        // A cliff, and a shelf before it.
-        let sinks = 0.6 * f64::from(smooth((out / 0.15) as f32)) + 0.4 * f64::from(smooth(out as f32));
-        place.land_m - sinks * (course.height_m * place.along.high)
-    }
 }
 
 impl Kind for Course {
@@ -450,26 +385,9 @@ impl Kind for Course {
             // Checked with the document; an unchecked one makes nothing.
             return Ok(below.into());
         };
-        let step_m = (self.width_m / 4.0).max(curve.length_m() / 4000.0);
-        let profile_m = self.profile(&curve, step_m, site)?;
-        let (low, high) = profile_m.iter().fold((f64::MAX, f64::MIN), |(low, high), &height| {
-            (low.min(height), high.max(height))
-        });
-        let walls = Walls {
-            steep: self.walls_deg.to_radians().tan() as f32,
-            bed_m: self.beds_m as f32,
-            scree_m: (self.scree * self.height_m) as f32,
-        };
-        let above_m = 3.0 * self.height_m + longest_m.min(4000.0);
-        let laid = Laid {
-            walls: WallProfile::between(walls, low as f32 - 1.0, (high + above_m) as f32),
-            noise: self.noises(site, &frame)?,
-            least_half_m: 0.75 * frame.cell_m,
-            course: self,
-            curve,
-            step_m,
-            profile_m,
-        };
+        let profile = self.profile(&curve, site)?;
+        let across = self.cross_section(&profile, longest_m, frame.cell_m);
+        let noise = self.noises(site, &frame)?;
         let soft = site.blurred_below(self.blurs_m(), 0)?;
         let islands = self.islands_on(site, &frame)?;
         let ragged = self.ragged_m * f64::from(carried(self.ragged_feature_m / frame.cell_m));
@@ -481,27 +399,32 @@ impl Kind for Course {
                     return;
                 }
                 let at = DVec2::new(frame.x_m(c), frame.y_m(r));
-                let (noise, land_m) = (&laid.noise, below.at(c, r));
-                let (near_m, plain) = laid.curve.nearest(at);
+                let land_m = below.at(c, r);
+                let (near_m, plain) = curve.nearest(at);
                 // Not in the middle of the course: its floor stays where it was drawn.
-                let push = ragged * DVec2::new(f64::from(noise.east.at(c, r)), f64::from(noise.north.at(c, r)));
                 let middle_m = match self.makes {
                     CourseMakes::Ridge | CourseMakes::Shore => 0.0,
                     _ => 0.5 * self.width_m * plain.wide,
                 };
                 let outside = f64::from(smooth((near_m / middle_m.max(1e-6)) as f32));
-                let at = at + outside * push;
-                let (away_m, along) = laid.curve.nearest(at);
-                let place = Place {
-                    at,
+                let [east, north] =
+                    [&noise.east, &noise.north].map(|noise| f64::from(noise.at(c, r)));
+                let at = at + outside * ragged * DVec2::new(east, north);
+                let (away_m, along) = curve.nearest(at);
+                let height_m = across.height(Beside {
                     away_m,
-                    along,
+                    left: curve.side(at, along.along_m) > 0.0,
+                    wide: along.wide,
+                    high: along.high,
+                    base_m: profile.at(along.along_m),
                     land_m: f64::from(land_m),
                     detail_m: f64::from(land_m - soft.at(c, r)),
                     rough: f64::from(noise.rough.at(c, r)).clamp(-1.0, 1.0),
-                    island: islands.as_ref().map_or(0.0, |islands| f64::from(islands.at(c, r))),
-                };
-                *made = [self.height(&laid, place) as f32, near_m as f32, plain.along_m as f32];
+                    island: islands
+                        .as_ref()
+                        .map_or(0.0, |islands| f64::from(islands.at(c, r))),
+                });
+                *made = [height_m as f32, near_m as f32, plain.along_m as f32];
             }
         });
         site.run().check()?;

@@ -14,7 +14,7 @@ use crate::grow::{GrowError, Site, Size};
 #[serde(deny_unknown_fields, default)]
 pub struct HandWork {
     /// Strokes, the oldest first.
-    #[schemars(length(max = 20_000), extend("x-editor" = "strokes"))]
+    #[schemars(length(max = 50_000), extend("x-editor" = "strokes"))]
     pub strokes: Vec<HandStroke>,
 }
 
@@ -37,11 +37,12 @@ impl Kind for HandWork {
     }
 
     fn passes(&self, _size: Size, extent: Extent) -> f64 {
-        /// Looks at each cell that a stroke covers: those that fall take the longest.
-        const PASSES: f64 = 60.0;
         let area = extent.width_m * extent.depth_m;
-        let strokes = self.strokes.iter().map(|stroke| stroke.covers_m2() / area);
-        4.0 + PASSES * strokes.map(|share| share.min(1.0)).sum::<f64>()
+        let strokes = self.strokes.iter().map(|stroke| {
+            let share = (stroke.covers_m2() / area).min(1.0);
+            share * stroke.passes()
+        });
+        4.0 + strokes.sum::<f64>()
     }
 
     fn grow(&self, site: &Site) -> Result<Made, GrowError> {
@@ -116,6 +117,19 @@ impl Kind for HandWork {
 }
 
 impl HandStroke {
+    /// Looks at each cell that it covers.
+    fn passes(&self) -> f64 {
+        match self.deed {
+            HandDeed::Weather {} => 60.0,
+            HandDeed::Smooth {} | HandDeed::Sharpen {} => 12.0,
+            HandDeed::Push {} | HandDeed::Roughen { .. } => 10.0,
+            HandDeed::Raise { .. }
+            | HandDeed::Lower { .. }
+            | HandDeed::Flatten { .. }
+            | HandDeed::PaintBack {} => 4.0,
+        }
+    }
+
     /// The ground that it covers, m².
     fn covers_m2(&self) -> f64 {
         let way = self.points.windows(2);

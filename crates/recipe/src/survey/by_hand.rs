@@ -12,7 +12,9 @@ const LEAST_CELLS: f64 = 2.0;
 const CLIMBS_M: f64 = 8.0;
 
 pub(super) fn look(looked: &Looked) -> Vec<Finding> {
-    let fine = looked.steps().filter_map(|(_, step)| fine_strokes(looked, step));
+    let fine = looked
+        .steps()
+        .filter_map(|(_, step)| fine_strokes(looked, step));
     let mut findings: Vec<Finding> = fine.collect();
     let (path, steps) = looked.land();
     for (k, step) in steps.iter().enumerate().filter(|(_, step)| step.on) {
@@ -24,7 +26,10 @@ pub(super) fn look(looked: &Looked) -> Vec<Finding> {
             findings.push(Finding {
                 rule: "hidden",
                 step: Some(step.id.clone()),
-                finding: format!("“{}” above it covers all that was done by hand.", cover.name),
+                finding: format!(
+                    "“{}” above it covers all that was done by hand.",
+                    cover.name
+                ),
                 why: "A step that replaces the land everywhere leaves nothing of what lies below.",
                 fix: replace(
                     "Add it to the land",

@@ -67,13 +67,23 @@ fn a_valley_falls_all_the_way() {
         for [x_m, y_m] in through {
             let away = way.iter().map(|[x, y]| (x - x_m).hypot(y - y_m));
             let nearest = away.fold(f64::INFINITY, f64::min);
-            assert!(nearest < 330.0, "{section}: water passes {nearest:.0} m from {x_m}, {y_m}");
+            assert!(
+                nearest < 330.0,
+                "{section}: water passes {nearest:.0} m from {x_m}, {y_m}"
+            );
         }
         let drainage = drain(&land, -2000.0, run).expect("nobody stops it");
         let mut last = f32::INFINITY;
         for [x_m, y_m] in &way {
-            let (here, filled) = (at(&land, &frame, *x_m, *y_m), at(&drainage.filled, &frame, *x_m, *y_m));
-            assert!(filled - here < 1.5, "{section}: a hollow of {} m", filled - here);
+            let (here, filled) = (
+                at(&land, &frame, *x_m, *y_m),
+                at(&drainage.filled, &frame, *x_m, *y_m),
+            );
+            assert!(
+                filled - here < 1.5,
+                "{section}: a hollow of {} m",
+                filled - here
+            );
             assert!(here < last + 2.5, "{section}: up from {last} to {here} m");
             last = last.min(here);
         }
@@ -84,12 +94,11 @@ fn a_valley_falls_all_the_way() {
 #[test]
 fn an_end_is_closed_or_open() {
     let points = json!([{ "x_m": 3000, "y_m": 2800 }, { "x_m": 7900, "y_m": 2800 }]);
-    let course = |closed: bool| {
-        json!({ "points": points, "width_m": 400, "height_m": 150, "ragged_m": 0, "closed": closed })
-    };
+    let course = |closed: bool| json!({ "points": points, "width_m": 400, "height_m": 150, "ragged_m": 0, "closed": closed });
     let (before, closed, frame) = before_and_after(&course(true));
     let (_, open, _) = before_and_after(&course(false));
-    let cut = |land: &Grid, x_m: f64| at(&before, &frame, x_m, 2800.0) - at(land, &frame, x_m, 2800.0);
+    let cut =
+        |land: &Grid, x_m: f64| at(&before, &frame, x_m, 2800.0) - at(land, &frame, x_m, 2800.0);
     assert!(cut(&closed, 3600.0) > 100.0 && cut(&open, 3600.0) > 100.0);
     assert_eq!(cut(&closed, 1200.0), 0.0);
     assert!(cut(&open, 1200.0) > 60.0, "{}", cut(&open, 1200.0));
@@ -98,15 +107,16 @@ fn an_end_is_closed_or_open() {
 /// What is left standing reaches up to where the land was, and no higher.
 #[test]
 fn islands_are_left_standing() {
-    let course = |islands: f64| {
-        json!({ "width_m": 900, "height_m": 200, "islands": islands, "islands_m": 160, "seed": 3 })
-    };
+    let course = |islands: f64| json!({ "width_m": 900, "height_m": 200, "islands": islands, "islands_m": 160, "seed": 3 });
     let (before, without, _) = before_and_after(&course(0.0));
     let (_, with, _) = before_and_after(&course(0.3));
     let risen = with.zip_map(&without, |with, without| with - without);
     let (low, high) = risen.range();
     assert!(low > -0.01 && high > 120.0, "{low} to {high}");
-    let over = with.zip_map(&before, |with, before| with - before).range().1;
+    let over = with
+        .zip_map(&before, |with, before| with - before)
+        .range()
+        .1;
     assert!(over < 12.0, "{over} m above the land");
     let standing = risen.values().iter().filter(|&&risen| risen > 60.0).count();
     assert!(standing > 100, "{standing} cells");
@@ -122,9 +132,13 @@ fn ridges_ways_and_shores() {
     );
     let raised = ridge.zip_map(&before, |after, before| after - before);
     let (low, high) = raised.range();
-    assert!(low >= 0.0 && (200.0..520.0).contains(&high), "{low} to {high}");
+    assert!(
+        low >= 0.0 && (200.0..520.0).contains(&high),
+        "{low} to {high}"
+    );
 
-    let way = json!({ "makes": "way", "points": points, "width_m": 120, "ragged_m": 0, "walls_deg": 34 });
+    let way =
+        json!({ "makes": "way", "points": points, "width_m": 120, "ragged_m": 0, "walls_deg": 34 });
     let (_, way, frame) = before_and_after(&way);
     for x_m in [1500.0, 3000.0, 5200.0] {
         let across = [-40.0, 0.0, 40.0].map(|d| at(&way, &frame, x_m, 2800.0 + d));
@@ -143,8 +157,9 @@ fn ridges_ways_and_shores() {
 #[test]
 fn masks_read_how_far_a_course_is() {
     let points = json!([{ "x_m": 1000, "y_m": 2000 }, { "x_m": 7000, "y_m": 2000 }]);
-    let mut document = serde_json::to_value(with_course(&json!({ "points": points, "height_m": 0 })))
-        .expect("plain data");
+    let mut document =
+        serde_json::to_value(with_course(&json!({ "points": points, "height_m": 0 })))
+            .expect("plain data");
     document["strands"][0]["steps"]
         .as_array_mut()
         .expect("steps")

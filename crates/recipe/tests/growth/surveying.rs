@@ -216,7 +216,11 @@ fn a_course_that_runs_uphill() {
     let course = json!({ "course": { "falls": false, "height_m": 60, "width_m": 200, "points": [
         { "x_m": 800, "y_m": 3500 }, { "x_m": 3000, "y_m": 1500 }, { "x_m": 5600, "y_m": 3000 },
     ] } });
-    check(steps(&[("Hills", noise()), ("Course", course)]), "uphill", Some("s1"));
+    check(
+        steps(&[("Hills", noise()), ("Course", course)]),
+        "uphill",
+        Some("s1"),
+    );
 }
 
 #[test]
@@ -224,14 +228,20 @@ fn hand_work_that_a_later_step_hides() {
     let stroke = json!({ "do": { "raise": { "by_m": 90 } }, "points": [[3000, 2000, 1]],
         "size_m": 900, "strength": 1, "softness": 0.6 });
     let by_hand = json!({ "hand_work": { "strokes": [stroke] } });
-    let document = steps(&[("Hills", noise()), ("By hand", by_hand), ("Other hills", noise())]);
+    let document = steps(&[
+        ("Hills", noise()),
+        ("By hand", by_hand),
+        ("Other hills", noise()),
+    ]);
     check(document, "hidden", Some("s1"));
 }
 
 #[test]
 fn strokes_finer_than_the_grid() {
-    let stroke = |size_m: f64| json!({ "do": { "raise": { "by_m": 9 } },
-        "points": [[3000, 2000, 1]], "size_m": size_m, "strength": 1, "softness": 0.6 });
+    let stroke = |size_m: f64| {
+        json!({ "do": { "raise": { "by_m": 9 } },
+        "points": [[3000, 2000, 1]], "size_m": size_m, "strength": 1, "softness": 0.6 })
+    };
     let by_hand = |size_m| json!({ "hand_work": { "strokes": [stroke(600.0), stroke(size_m)] } });
     let of = |size_m| found(&steps(&[("Hills", noise()), ("By hand", by_hand(size_m))]));
     let fine = |findings: &[Finding]| findings.iter().any(|one| one.rule == "fine-strokes");

@@ -9,8 +9,8 @@ use recipe::Recipe;
 use recipe::document::LAND;
 use recipe::grow::Part;
 use recipe::view::{
-    CoreSample, SheetError, Sweep, Variant, View, core_sample, flow_lines, shape_only, sheet, way_of_water,
-    study_term, variants,
+    CoreSample, SheetError, Sweep, Variant, View, core_sample, flow_lines, shape_only, sheet,
+    study_term, variants, way_of_water,
 };
 use serde::{Deserialize, Serialize};
 use serde_json::Value;

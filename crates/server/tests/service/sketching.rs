@@ -42,9 +42,14 @@ async fn a_stroke_comes_as_the_part_that_it_changes() {
     let mut bytes = Vec::new();
     for k in 0..3 {
         let patch = json!([{ "op": "add", "path": format!("{STROKES}/-"), "value": stroke(3200.0 + 200.0 * f64::from(k)) }]);
-        viewer.say(json!({ "type": "preview", "base": base, "patch": patch })).await;
+        viewer
+            .say(json!({ "type": "preview", "base": base, "patch": patch }))
+            .await;
         let part = viewer.hear_until(picture).await;
-        assert_eq!((&part["preview"], &part["complete"]), (&json!(true), &json!(true)));
+        assert_eq!(
+            (&part["preview"], &part["complete"]),
+            (&json!(true), &json!(true))
+        );
         assert_eq!((&part["cols"], &part["waits"]), (&json!(256), &Value::Null));
         let heights = &part["planes"][0];
         assert_eq!(heights["name"], "heights");
@@ -53,7 +58,10 @@ async fn a_stroke_comes_as_the_part_that_it_changes() {
         bytes.push(heights["bytes"].as_u64().expect("a number"));
     }
     let whole = 4 * 256 * 171;
-    assert!(bytes.iter().all(|&bytes| bytes * 6 < whole), "{bytes:?} of {whole}");
+    assert!(
+        bytes.iter().all(|&bytes| bytes * 6 < whole),
+        "{bytes:?} of {whole}"
+    );
     let edit = json!({
         "base": base, "label": "",
         "patch": [{ "op": "add", "path": format!("{STROKES}/-"), "value": stroke(3600.0) }],
@@ -63,9 +71,13 @@ async fn a_stroke_comes_as_the_part_that_it_changes() {
     let kept = |m: &Value| picture(m) && m["revision"] == 3;
     let first = viewer.hear_until(kept).await;
     assert_eq!(first["cols"], 256, "no coarse picture first: {first}");
-    let undone = service.post(&format!("/api/landscapes/{demo}/undo"), &json!({})).await;
+    let undone = service
+        .post(&format!("/api/landscapes/{demo}/undo"), &json!({}))
+        .await;
     assert!(undone.status().is_success());
-    let back = viewer.hear_until(|m| picture(m) && m["revision"] == 2).await;
+    let back = viewer
+        .hear_until(|m| picture(m) && m["revision"] == 2)
+        .await;
     assert!(back["part"].is_object(), "{back}");
 }
 
@@ -79,7 +91,9 @@ async fn a_stroke_is_there_soon() {
     for k in 0..30 {
         let patch = json!([{ "op": "add", "path": format!("{STROKES}/-"), "value": stroke(3200.0 + 30.0 * f64::from(k)) }]);
         let since = Instant::now();
-        viewer.say(json!({ "type": "preview", "base": base, "patch": patch })).await;
+        viewer
+            .say(json!({ "type": "preview", "base": base, "patch": patch }))
+            .await;
         let part = viewer.hear_until(is("picture")).await;
         assert!(part["part"].is_object(), "{part}");
         times.push(since.elapsed().as_secs_f64() * 1e3);
@@ -88,4 +102,77 @@ async fn a_stroke_is_there_soon() {
     let (median, p95) = (times[times.len() / 2], times[times.len() * 95 / 100]);
     println!("a stroke of the hand: median {median:.0} ms, 95 % within {p95:.0} ms");
     assert!(median < 250.0, "{times:?}");
+}
+
+/// Twenty thousand strokes still open, take one more and lose it again; printed for
+/// docs/PERFORMANCE.md.
+#[tokio::test(flavor = "multi_thread")]
+async fn twenty_thousand_strokes_are_carried() {
+    let service = Service::start().await;
+    let strokes: Vec<Value> = (0..20_000)
+        .map(|k| {
+            let (x_m, y_m) = (f64::from(k % 190) * 60.0, f64::from(k / 190 % 130) * 60.0);
+            json!({
+                "do": { "raise": { "by_m": 2.0 } }, "size_m": 90.0, "strength": 0.8, "softness": 0.7,
+                "points": [[x_m, y_m, 1.0], [x_m + 40.0, y_m + 20.0, 0.5], [x_m + 60.0, y_m - 20.0, 0.7]],
+            })
+        })
+        .collect();
+    let recipe = json!({
+        "version": 2, "name": "Much by hand", "extent": { "width_m": 12_000, "depth_m": 8_000 },
+        "strands": [{ "name": "land", "steps": [
+            { "id": "hills", "name": "Hills", "combine": "add", "do": { "noise": {} } },
+            { "id": "by-hand", "name": "By hand", "do": { "hand_work": { "strokes": strokes } } },
+        ] }],
+        "covers": [{ "id": "stone", "name": "Stone", "colour": "#b5ada0" }],
+    });
+    let bytes = serde_json::to_string(&strokes).expect("plain data").len() / strokes.len();
+    let id = service
+        .make("Much by hand", json!({ "recipe": recipe }))
+        .await;
+    let since = Instant::now();
+    let mut viewer = Viewer::of(&service, &id).await;
+    viewer.say(json!({ "type": "look", "cells": 512 })).await;
+    viewer
+        .hear_until(|m| m["type"] == "picture" && m["complete"] == true)
+        .await;
+    let opened = since.elapsed().as_secs_f64();
+    viewer.hear_until(is("survey")).await;
+    let at = "/strands/0/steps/1/do/hand_work/strokes/-";
+    let patch = json!([{ "op": "add", "path": at, "value": stroke(3600.0) }]);
+    let mut times = Vec::new();
+    for _ in 0..5 {
+        let since = Instant::now();
+        let mut patch = patch.clone();
+        patch[0]["value"]["size_m"] = json!(700.0 + f64::from(times.len() as u32));
+        viewer
+            .say(json!({ "type": "preview", "base": 1, "patch": patch }))
+            .await;
+        let part = viewer.hear_until(is("picture")).await;
+        assert!(part["part"].is_object(), "{part}");
+        times.push(since.elapsed().as_secs_f64() * 1e3);
+    }
+    times.sort_by(f64::total_cmp);
+    let since = Instant::now();
+    let edit = json!({ "base": 1, "label": "", "patch": patch });
+    let made = service
+        .post(&format!("/api/landscapes/{id}/edits"), &edit)
+        .await;
+    assert!(made.status().is_success(), "{made:?}");
+    let kept = since.elapsed().as_secs_f64();
+    let since = Instant::now();
+    let undone = service
+        .post(&format!("/api/landscapes/{id}/undo"), &json!({}))
+        .await;
+    assert!(undone.status().is_success());
+    viewer
+        .hear_until(|m| m["type"] == "picture" && m["revision"] == 1 && m["preview"] == false)
+        .await;
+    let back = since.elapsed().as_secs_f64();
+    println!(
+        "20,000 strokes of {bytes} bytes: open {opened:.1} s, one more shown {:.0} ms, kept \
+         {kept:.1} s, undone {back:.1} s",
+        times[2]
+    );
+    assert!(opened < 60.0 && kept < 20.0 && back < 20.0);
 }

@@ -2,6 +2,7 @@
 //! response curves, terraces, blur; images, stamps and displacement.
 
 mod blur;
+mod cross_section;
 mod curve;
 mod displace;
 mod falloff;
@@ -18,6 +19,7 @@ mod warp;
 pub use blur::{
     blur_halvings, blur_margin, blurred, blurred_to_the_edge, mean_around, near_blur_margin,
 };
+pub use cross_section::{Across, Beside, CrossSection};
 pub use curve::{Curve, CurveError};
 pub use displace::{displaced_along_normal, displacement_margin};
 pub use falloff::{FallOff, Outline};
