@@ -1605,6 +1605,11 @@ export interface components {
             high?: number;
             /**
              * Format: double
+             * @description How steep its walls or banks are here, against the course's.
+             */
+            steep?: number;
+            /**
+             * Format: double
              * @description How wide it is here, against the course's width.
              */
             wide?: number;

@@ -1,13 +1,13 @@
-import { Droplets, Pencil, Spline } from "lucide-react";
+import { Droplets, Pencil } from "lucide-react";
 import { useEffect, useState } from "react";
 import { toast } from "sonner";
 import { answered, api } from "../api/client";
 import type { DrawnPoint } from "../api/types";
 import { useSession } from "../live/session";
-import { changeView, type Place } from "../studio/view";
+import type { Place } from "../studio/view";
 import { inHand, layDown, takeUp, useInHand } from "../tools/tool";
 import { courseFile, courseOf } from "./courseFile";
-import { evenly } from "./evenly";
+import { evenly, lengthOf } from "./evenly";
 import { FileButton } from "./FileButton";
 import { NumberField } from "./NumberField";
 
@@ -22,7 +22,10 @@ interface Props {
 }
 
 /** A point with its place as tools know it. */
-type Corner = Place & Partial<Pick<DrawnPoint, "wide" | "high">>;
+type Corner = Place & Partial<Pick<DrawnPoint, "wide" | "high" | "steep">>;
+
+/** What can be more or less at each point. */
+const FACTORS = { wide: "Width ×", high: "Height ×", steep: "Steepness ×" } as const;
 
 const cornerOf = ({ x_m, y_m, ...rest }: DrawnPoint): Corner => ({ x: x_m, y: y_m, ...rest });
 const pointOf = ({ x, y, ...rest }: Corner): DrawnPoint => ({
@@ -45,7 +48,6 @@ export function CoursePoints({ of, step, points, smooth, onPreview, onCommit }: 
       layDown();
       return;
     }
-    changeView({ projection: "plan" });
     takeUp({
       name: "course",
       of,
@@ -90,7 +92,7 @@ export function CoursePoints({ of, step, points, smooth, onPreview, onCommit }: 
           data-testid="edit-course"
           onClick={edit}
         >
-          <Pencil size={13} /> {editing ? "Done" : `${points.length} points: edit on the plan`}
+          <Pencil size={13} /> {editing ? "Done" : `${points.length} points: edit on the land`}
         </button>
         <button
           type="button"
@@ -107,8 +109,9 @@ export function CoursePoints({ of, step, points, smooth, onPreview, onCommit }: 
       </div>
       {editing && (
         <p className="text-base-content/80">
-          Drag a point; click on the line for a new one; double-click to remove one. With keys: Tab
-          to a point, arrows, Insert and Delete.
+          Drag a point. On the relief a click goes on to there. On the plan click on the line for a
+          new point, double-click to remove one; with keys: Tab to a point, arrows, Insert and
+          Delete.
         </p>
       )}
       {point && (
@@ -116,13 +119,13 @@ export function CoursePoints({ of, step, points, smooth, onPreview, onCommit }: 
           <legend className="text-base-content/80" data-testid="course-point">
             Point {k + 1} of {points.length}
           </legend>
-          {(["wide", "high"] as const).map((name) => (
+          {(Object.keys(FACTORS) as (keyof typeof FACTORS)[]).map((name) => (
             <NumberField
               key={name}
-              label={name === "wide" ? "Width ×" : "Height ×"}
+              label={FACTORS[name]}
               testId={`course.${name}`}
               slider={[0, 3]}
-              min={0}
+              min={name === "steep" ? 0.01 : 0}
               max={100}
               standard={1}
               value={point[name] ?? 1}
@@ -133,27 +136,22 @@ export function CoursePoints({ of, step, points, smooth, onPreview, onCommit }: 
         </fieldset>
       )}
       <div className="flex flex-wrap items-center gap-1">
-        <label className="flex items-center gap-1" title="As many points, as far apart">
-          <Spline size={13} /> Even out to
-          <input
-            className="input input-xs w-14"
-            type="number"
-            min={2}
-            max={200}
-            defaultValue={points.length}
-            key={points.length}
-            aria-label="Points after evening out"
-            data-testid="even-out"
-            onKeyDown={(event) => {
-              if (event.key !== "Enter") return;
-              const count = Math.min(
-                200,
-                Math.max(2, Math.round(event.currentTarget.valueAsNumber)),
-              );
-              if (Number.isFinite(count)) onCommit(evenly(points, count));
-            }}
-          />
-        </label>
+        <Evened
+          label="Even out to"
+          unit="points"
+          testId="even-out"
+          value={points.length}
+          onCommit={(count) => onCommit(evenly(points, within(count)))}
+        />
+        <Evened
+          label="or every"
+          unit="m"
+          testId="even-every"
+          value={Math.round(lengthOf(points) / (points.length - 1))}
+          onCommit={(spacing) =>
+            onCommit(evenly(points, within(lengthOf(points) / Math.max(1, spacing) + 1)))
+          }
+        />
         <FileButton
           accept=".geojson,.json"
           testId="course-in"
@@ -175,5 +173,38 @@ export function CoursePoints({ of, step, points, smooth, onPreview, onCommit }: 
         </a>
       </div>
     </div>
+  );
+}
+
+/** As many points as a course may be evened out to. */
+const within = (count: number) => Math.min(200, Math.max(2, Math.round(count)));
+
+interface EvenedProps {
+  label: string;
+  unit: string;
+  testId: string;
+  value: number;
+  onCommit: (value: number) => void;
+}
+
+/** A number that takes effect with Enter alone: it moves all points. */
+function Evened({ label, unit, testId, value, onCommit }: EvenedProps) {
+  return (
+    <label className="flex items-center gap-1">
+      {label}
+      <input
+        className="input input-xs w-14"
+        type="number"
+        min={1}
+        defaultValue={value}
+        key={value}
+        data-testid={testId}
+        onKeyDown={(event) => {
+          const { valueAsNumber } = event.currentTarget;
+          if (event.key === "Enter" && Number.isFinite(valueAsNumber)) onCommit(valueAsNumber);
+        }}
+      />
+      {unit}
+    </label>
   );
 }

@@ -9,6 +9,7 @@ export function courseFile(points: DrawnPoint[]): string {
       unit: "m",
       wide: points.map(({ wide }) => wide ?? 1),
       high: points.map(({ high }) => high ?? 1),
+      steep: points.map(({ steep }) => steep ?? 1),
     },
     geometry: { type: "LineString", coordinates: points.map(({ x_m, y_m }) => [x_m, y_m]) },
   };
@@ -20,7 +21,7 @@ interface Geo {
   features?: Geo[];
   geometry?: Geo;
   coordinates?: unknown;
-  properties?: { wide?: number[]; high?: number[] } | null;
+  properties?: { wide?: number[]; high?: number[]; steep?: number[] } | null;
 }
 
 /** The course in a GeoJSON file: its first line. */
@@ -32,8 +33,14 @@ export function courseOf(text: string): DrawnPoint[] {
     if (typeof x_m !== "number" || typeof y_m !== "number") {
       throw new Error(`Point ${i + 1} of the line has no two numbers.`);
     }
-    const { wide, high } = found.properties ?? {};
-    return { x_m, y_m, ...factor("wide", wide?.[i]), ...factor("high", high?.[i]) };
+    const { wide, high, steep } = found.properties ?? {};
+    return {
+      x_m,
+      y_m,
+      ...factor("wide", wide?.[i]),
+      ...factor("high", high?.[i]),
+      ...factor("steep", steep?.[i]),
+    };
   });
   if (points.length < 2) throw new Error("The line in this file has fewer than two points.");
   return points;

@@ -1,5 +1,13 @@
 import type { DrawnPoint } from "../api/types";
 
+/** Length of a course from point to point, metres. */
+export function lengthOf(points: DrawnPoint[]): number {
+  return points.slice(1).reduce((sum, { x_m, y_m }, i) => {
+    const before = points[i];
+    return sum + (before ? Math.hypot(x_m - before.x_m, y_m - before.y_m) : 0);
+  }, 0);
+}
+
 /** A course through as many points, as far apart from one another along it. Its ends stay. */
 export function evenly(points: DrawnPoint[], count: number): DrawnPoint[] {
   const along = [0];
@@ -21,7 +29,7 @@ export function evenly(points: DrawnPoint[], count: number): DrawnPoint[] {
     const length = (along[after] ?? 0) - (along[after - 1] ?? 0);
     const share = length > 0 ? (at - (along[after - 1] ?? 0)) / length : 0;
     const between = (a: number, b: number) => a + share * (b - a);
-    const factor = (name: "wide" | "high") => {
+    const factor = (name: "wide" | "high" | "steep") => {
       const value = Number(between(from[name] ?? 1, to[name] ?? 1).toPrecision(3));
       return value === 1 ? {} : { [name]: value };
     };
@@ -30,6 +38,7 @@ export function evenly(points: DrawnPoint[], count: number): DrawnPoint[] {
       y_m: Math.round(between(from.y_m, to.y_m)),
       ...factor("wide"),
       ...factor("high"),
+      ...factor("steep"),
     };
   });
 }

@@ -8,6 +8,7 @@ import { clicked, dragged, lifted, pressed, pressOf, takesDrags } from "../tools
 import { useInHand } from "../tools/tool";
 import { FIRST_POSE } from "./pose";
 import { BrushRing } from "./scene/BrushRing";
+import { CourseLine } from "./scene/CourseLine";
 import { FlyControls } from "./scene/FlyControls";
 import { groundAt } from "./scene/groundAt";
 import { LandMesh } from "./scene/LandMesh";
@@ -46,6 +47,7 @@ function Land({ picture }: { picture: Picture }) {
   const pointer = useView((view) => view.pointer);
   const people = useSession((state) => state.people);
   const brush = useInHand("brush")?.brush;
+  const course = useInHand("course");
   const invalidate = useThree((state) => state.invalidate);
   // Whoever left is not drawn any more.
   useEffect(() => invalidate(), [people, invalidate]);
@@ -73,6 +75,16 @@ function Land({ picture }: { picture: Picture }) {
         onPointerLeave={() => changeView({ pointer: null })}
       />
       {pointer && <Mark {...{ picture, exaggeration }} place={pointer} colour="#ffffff" />}
+      {course && (
+        <CourseLine
+          {...{ picture, exaggeration }}
+          points={course.points}
+          smooth={course.smooth ?? false}
+        />
+      )}
+      {course?.points.map((place, k) => (
+        <Mark key={k} {...{ picture, exaggeration, place }} colour="#ffb020" />
+      ))}
       {pointer && brush && <BrushRing {...{ picture, exaggeration, brush }} at={pointer} />}
       {people.map(
         ({ id, at }) =>

@@ -22,6 +22,10 @@ pub struct DrawnPoint {
     #[serde(default = "one", skip_serializing_if = "is_one")]
     #[schemars(range(min = 0, max = 100))]
     pub high: f64,
+    /// How steep its walls or banks are here, against the course's.
+    #[serde(default = "one", skip_serializing_if = "is_one")]
+    #[schemars(range(min = 0.01, max = 100))]
+    pub steep: f64,
 }
 
 fn one() -> f64 {
@@ -38,6 +42,7 @@ impl From<DrawnPoint> for CoursePoint {
             at: DVec2::new(point.x_m, point.y_m),
             wide: point.wide,
             high: point.high,
+            steep: point.steep,
         }
     }
 }

@@ -127,6 +127,7 @@ impl Default for Course {
             y_m,
             wide: 1.0,
             high: 1.0,
+            steep: 1.0,
         };
         Self {
             makes: CourseMakes::Valley,
@@ -416,6 +417,7 @@ impl Kind for Course {
                     left: curve.side(at, along.along_m) > 0.0,
                     wide: along.wide,
                     high: along.high,
+                    steep: along.steep,
                     base_m: profile.at(along.along_m),
                     land_m: f64::from(land_m),
                     detail_m: f64::from(land_m - soft.at(c, r)),

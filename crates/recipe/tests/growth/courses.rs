@@ -153,6 +153,27 @@ fn ridges_ways_and_shores() {
     assert!((sunk(1800.0) - 500.0).abs() < 0.01, "{}", sunk(1800.0));
 }
 
+/// Walls are as steep as was asked for at each point: a bank twice as steep reaches half as
+/// far.
+#[test]
+fn banks_are_as_steep_as_at_their_points() {
+    let course = |steep: f64| {
+        json!({ "makes": "way", "width_m": 100, "walls_deg": 20, "ragged_m": 0, "points": [
+            { "x_m": 800, "y_m": 2800, "steep": steep }, { "x_m": 7200, "y_m": 2800, "steep": steep },
+        ] })
+    };
+    let touched = |steep: f64| {
+        let (before, after, _) = before_and_after(&course(steep));
+        let cells = before.values().iter().zip(after.values());
+        cells.filter(|(before, after)| before != after).count() as f64
+    };
+    let (gentle, steep) = (touched(1.0), touched(2.0));
+    assert!(
+        (0.35..0.75).contains(&(steep / gentle)),
+        "{steep} of {gentle} cells"
+    );
+}
+
 /// Other steps can read how far a place is from the course, and how far along.
 #[test]
 fn masks_read_how_far_a_course_is() {

@@ -15,6 +15,8 @@ pub struct CoursePoint {
     pub wide: f64,
     /// A factor on the height or depth there.
     pub high: f64,
+    /// A factor on how steep its banks or walls are there.
+    pub steep: f64,
 }
 
 /// A place along a course.
@@ -26,6 +28,8 @@ pub struct Along {
     pub wide: f64,
     /// The same for the height.
     pub high: f64,
+    /// The same for how steep its banks are.
+    pub steep: f64,
 }
 
 /// A course, ready to be asked how far it is away.
@@ -108,6 +112,7 @@ impl Course {
                         along_m,
                         wide: place.wide,
                         high: place.high,
+                        steep: place.steep,
                     },
                 )
             })
@@ -142,6 +147,7 @@ impl Course {
             along_m,
             wide: between(from.1.wide, to.1.wide),
             high: between(from.1.high, to.1.high),
+            steep: between(from.1.steep, to.1.steep),
         }
     }
 }
@@ -163,6 +169,7 @@ fn between(a: CoursePoint, b: CoursePoint, share: f64, at: DVec2) -> CoursePoint
         at,
         wide: a.wide + share * (b.wide - a.wide),
         high: a.high + share * (b.high - a.high),
+        steep: a.steep + share * (b.steep - a.steep),
     }
 }
 

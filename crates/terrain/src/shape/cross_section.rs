@@ -49,6 +49,8 @@ pub struct Beside {
     pub wide: f64,
     /// The same for the height.
     pub high: f64,
+    /// The same for how steep walls, banks and sides are.
+    pub steep: f64,
     /// Height of the floor or of the way there, metres.
     pub base_m: f64,
     /// Height of the land, and of its detail alone, metres.
@@ -96,7 +98,7 @@ impl CrossSection {
             // Walls draw back where the land's own valleys come down, and stand out between
             // them, the more the farther they are.
             let own = (2.0 * place.detail_m / depth_m.max(1.0)).clamp(-0.6, 0.6);
-            let stands = (1.05 + 0.6 * place.rough + own).clamp(0.3, 2.5);
+            let stands = place.steep * (1.05 + 0.6 * place.rough + own).clamp(0.3, 2.5);
             let wall = self
                 .walls
                 .height(floor_m as f32, (beyond_m * stands) as f32);
@@ -116,14 +118,14 @@ impl CrossSection {
     fn ridge(&self, place: Beside) -> f64 {
         let reach_m = 0.5 * self.width_m * place.wide;
         let up = (1.0 - place.away_m / reach_m.max(1e-6)).max(0.0);
-        let shape = up.powf(1.6);
+        let shape = up.powf(1.6 * place.steep);
         let sides = 0.55 * place.rough * (up * (1.35 - up)).max(0.0);
         place.land_m + self.height_m * place.high * (shape + sides).max(0.0)
     }
 
     fn way(&self, place: Beside) -> f64 {
         let beyond_m = (place.away_m - 0.5 * self.width_m * place.wide).max(0.0);
-        let bank_m = beyond_m * self.bank;
+        let bank_m = beyond_m * self.bank * place.steep;
         place
             .land_m
             .clamp(place.base_m - bank_m, place.base_m + bank_m)
@@ -134,7 +136,7 @@ impl CrossSection {
         if place.left {
             return place.land_m;
         }
-        let out = place.away_m / (self.width_m * place.wide).max(1e-6);
+        let out = place.steep * place.away_m / (self.width_m * place.wide).max(1e-6);
         let part = |reach: f64| f64::from(smooth((out / reach) as f32));
         let sinks = 0.6 * part(0.15) + 0.4 * part(1.0);
         place.land_m - sinks * self.height_m * place.high

@@ -15,6 +15,7 @@ fn point(x_m: f64, y_m: f64) -> CoursePoint {
         at: DVec2::new(x_m, y_m),
         wide: 1.0,
         high: 1.0,
+        steep: 1.0,
     }
 }
 
@@ -24,6 +25,7 @@ fn any_points() -> impl Strategy<Value = Vec<CoursePoint>> {
         at: DVec2::new(x, y),
         wide,
         high,
+        steep: 0.5 * (wide + high),
     });
     prop::collection::vec(one, 2..12)
 }
@@ -40,6 +42,7 @@ proptest! {
             let (_, along) = found.expect("it goes through all of them in order");
             prop_assert!((along.wide - point.wide).abs() < 1e-12);
             prop_assert!((along.high - point.high).abs() < 1e-12);
+            prop_assert!((along.steep - point.steep).abs() < 1e-12);
         }
         let last = points.len() - 1;
         prop_assert_eq!(course.at(0.0).wide, points[0].wide);
