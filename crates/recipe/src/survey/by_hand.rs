@@ -38,7 +38,10 @@ pub(super) fn look(looked: &Looked) -> Vec<Finding> {
                 ),
             });
         }
-        if let Operation::Course(course) = &step.operation {
+        // One that falls all the way has been seen to.
+        if let Operation::Course(course) = &step.operation
+            && !course.falls
+        {
             let climbs_m = course.climbs_m(&looked.stages[k + 1], &looked.frame);
             if climbs_m > CLIMBS_M {
                 findings.push(Finding {
