@@ -43,9 +43,10 @@ export function CourseLine({ picture, exaggeration, points, smooth }: Props) {
       (groundAt(picture, x, y) / width) * exaggeration + ABOVE,
       (picture.header.north_m - y - depth / 2) / width,
     ]);
-    drawn.geometry.dispose();
-    drawn.geometry = new BufferGeometry();
-    drawn.geometry.setAttribute("position", new BufferAttribute(new Float32Array(vertices), 3));
+    const { geometry } = drawn;
+    // What the graphics processor has of it may have another length.
+    geometry.dispose();
+    geometry.setAttribute("position", new BufferAttribute(new Float32Array(vertices), 3));
     invalidate();
   }, [drawn, picture, exaggeration, points, smooth, invalidate]);
   return <primitive object={drawn} />;
