@@ -1,8 +1,9 @@
-import { Brush as BrushIcon, Eraser, Trash2 } from "lucide-react";
+import { Brush as BrushIcon, Eraser } from "lucide-react";
 import { useCallback, useEffect, useState } from "react";
 import type { Stroke } from "../api/types";
 import { layDown, takeUp, useInHand, type Brush } from "../tools/tool";
 import { BrushShape } from "./BrushShape";
+import { StrokeCount } from "./StrokeCount";
 import { useStrokes } from "./useStrokes";
 
 interface Props {
@@ -56,18 +57,12 @@ export function BrushFields({ of, strokes, onPreview, onCommit }: Props) {
         >
           <Eraser size={13} /> Erase
         </button>
-        <span className="text-base-content/80 grow text-right" data-testid="strokes">
-          {strokes.length} {strokes.length === 1 ? "stroke" : "strokes"}
-        </span>
-        <button
-          type="button"
-          className="btn btn-ghost btn-xs btn-square"
-          aria-label="Remove all strokes"
-          disabled={strokes.length === 0}
-          onClick={() => onCommit([])}
-        >
-          <Trash2 size={13} />
-        </button>
+        <StrokeCount
+          count={strokes.length}
+          testId="strokes"
+          className="text-right"
+          onRemove={() => onCommit([])}
+        />
       </div>
       {held && <BrushShape brush={shape} testId={of} onChange={change} />}
     </div>

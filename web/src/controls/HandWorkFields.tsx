@@ -1,4 +1,3 @@
-import { Trash2 } from "lucide-react";
 import { useEffect } from "react";
 import type { HandStroke } from "../api/types";
 import { useSession } from "../live/session";
@@ -8,6 +7,7 @@ import { DEEDS } from "./deeds";
 import { changeHandBrush, deedNamed, handStroke, useHandBrush } from "./handBrush";
 import { HandLimits } from "./HandLimits";
 import { NumberField } from "./NumberField";
+import { StrokeCount } from "./StrokeCount";
 import { useStrokes } from "./useStrokes";
 
 interface Props {
@@ -66,19 +66,12 @@ export function HandWorkFields({ of, strokes, onPreview, onCommit }: Props) {
         ))}
       </div>
       <div className="flex items-center gap-1">
-        <span className="text-base-content/80 grow" data-testid="hand-strokes">
-          {strokes.length} {strokes.length === 1 ? "stroke" : "strokes"}
-          {held ? ". Drag on the land" : ". Choose what a stroke does"}
-        </span>
-        <button
-          type="button"
-          className="btn btn-ghost btn-xs btn-square"
-          aria-label="Remove all strokes"
-          disabled={strokes.length === 0}
-          onClick={() => onCommit([])}
-        >
-          <Trash2 size={13} />
-        </button>
+        <StrokeCount
+          count={strokes.length}
+          testId="hand-strokes"
+          more={held ? ". Drag on the land" : ". Choose what a stroke does"}
+          onRemove={() => onCommit([])}
+        />
       </div>
       {held && (
         <>

@@ -1,15 +1,7 @@
 import type { DrawnPoint } from "../api/types";
 
-/** Length of a course from point to point, metres. */
-export function lengthOf(points: DrawnPoint[]): number {
-  return points.slice(1).reduce((sum, { x_m, y_m }, i) => {
-    const before = points[i];
-    return sum + (before ? Math.hypot(x_m - before.x_m, y_m - before.y_m) : 0);
-  }, 0);
-}
-
-/** A course through as many points, as far apart from one another along it. Its ends stay. */
-export function evenly(points: DrawnPoint[], count: number): DrawnPoint[] {
+/** How far along a course each of its points is, from point to point, metres. */
+function alongOf(points: DrawnPoint[]): number[] {
   const along = [0];
   points.forEach((point, i) => {
     const before = points[i - 1];
@@ -17,6 +9,17 @@ export function evenly(points: DrawnPoint[], count: number): DrawnPoint[] {
     const length = Math.hypot(point.x_m - before.x_m, point.y_m - before.y_m);
     along.push((along.at(-1) ?? 0) + length);
   });
+  return along;
+}
+
+/** Length of a course from point to point, metres. */
+export function lengthOf(points: DrawnPoint[]): number {
+  return alongOf(points).at(-1) ?? 0;
+}
+
+/** A course through as many points, as far apart from one another along it. Its ends stay. */
+export function evenly(points: DrawnPoint[], count: number): DrawnPoint[] {
+  const along = alongOf(points);
   const whole = along.at(-1) ?? 0;
   return Array.from({ length: count }, (_, k) => {
     const at = (whole * k) / (count - 1);

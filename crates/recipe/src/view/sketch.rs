@@ -159,9 +159,8 @@ impl Sketchbook {
 
 /// The step whose strokes are all that differs between two recipes, when there is one.
 fn strokes_between(before: &Recipe, now: &Recipe, strand: &str) -> Option<usize> {
-    let steps = |recipe: &Recipe| Some(recipe.strand(strand)?.steps.clone());
-    let (of_before, of_now) = (steps(before)?, steps(now)?);
-    let mut pairs = of_before.iter().zip(&of_now);
+    let (of_before, of_now) = (&before.strand(strand)?.steps, &now.strand(strand)?.steps);
+    let mut pairs = of_before.iter().zip(of_now);
     let step = pairs.position(|(before, now)| before != now)?;
     let Operation::HandWork(strokes) = &of_now[step].operation else {
         return None;
