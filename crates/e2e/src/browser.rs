@@ -202,10 +202,27 @@ impl Browser {
                 return Ok(content);
             }
             if start.elapsed() > PATIENCE {
-                bail!("{css} stays at ‘{content}’");
+                let page = self.seen().await;
+                bail!("{css} stays at ‘{content}’ {page}");
             }
             tokio::time::sleep(LOOK_EVERY).await;
         }
+    }
+
+    /// What else the page shows, for the message of a test that waits in vain.
+    async fn seen(&self) -> String {
+        let script = "
+            const read = (css) => [...document.querySelectorAll(css)].map((e) => e.textContent);
+            const held = document.activeElement;
+            return {
+                said: read('[data-sonner-toast]'),
+                open: [...document.querySelectorAll('dialog[open]')].map((e) => e.ariaLabel),
+                choices: document.querySelectorAll('dialog[open] li button').length,
+                focus: [held.tagName, held.dataset.testid, held.value],
+                line: read('footer'),
+            };";
+        let seen = self.script(script, Vec::new()).await;
+        seen.map_or_else(|error| error.to_string(), |seen| seen.to_string())
     }
 
     /// Waits until nothing fits `css` any more.

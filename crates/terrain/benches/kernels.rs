@@ -12,6 +12,7 @@ use terrain::erosion::{
 };
 use terrain::light::{Sun, sight_margin, sky_seen};
 use terrain::mask::grown;
+use terrain::mesh::{Goal, Lattice, closed, refined};
 use terrain::noise::{Basis, CellDistance, CellFeature, Character, FractalNoise};
 use terrain::picture::{Lighting, hillshade, light};
 use terrain::reading::{Bend, aspect_deg, curvature_per_km, distance_m, slope_deg};
@@ -311,4 +312,39 @@ mod ground {
         let mask = land(CELLS).map(|height| (height / 1000.0).clamp(0.0, 1.0));
         bencher.bench(|| grown(&mask, 80.0, 8.0));
     }
+}
+
+/// Land of 1024 × 1024 cells as triangles: a budget, and a quarter of all of them.
+#[divan::bench(args = [10_000, 100_000, 524_288], sample_count = 3)]
+fn mesh_reduced(bencher: Bencher, most_triangles: usize) {
+    let lattice = lattice(CELLS);
+    let goal = Goal {
+        most_triangles,
+        error_m: 0.0,
+        closed: false,
+    };
+    bencher
+        .counter(ItemsCount::new(most_triangles))
+        .bench_local(|| refined(&lattice, goal, Run::to_the_end()));
+}
+
+/// Every place of 1024 × 1024 cells, closed to a solid.
+#[divan::bench(sample_count = 3)]
+fn mesh_whole_and_closed(bencher: Bencher) {
+    let lattice = lattice(CELLS);
+    bencher
+        .counter(ItemsCount::new(lattice.most_triangles()))
+        .bench_local(|| closed(&lattice.whole(), -100.0));
+}
+
+fn lattice(cells: usize) -> Lattice {
+    let frame = frame(cells);
+    let extent = Extent {
+        width_m: 8000.0,
+        depth_m: 8000.0,
+    };
+    let noise = layered(Character::Fractal);
+    let wide = noise.fill(&frame.grown(1), Run::to_the_end());
+    let wide = wide.expect("nobody stops it").map(|v| 500.0 + 800.0 * v);
+    Lattice::of(&wide, &frame, extent)
 }

@@ -31,6 +31,7 @@
 //! | [`mask`] | ranges with soft ends, how they combine, what is painted |
 //! | [`hand`] | strokes of a brush, and what they do to the land |
 //! | [`ground`] | materials and their textures, weights, colour |
+//! | [`mesh`] | the land as triangles, reduced within a bound; solids, tiles |
 //! | [`picture`] | hillshade, baked light, normal maps |
 
 pub mod erosion;
@@ -40,6 +41,7 @@ pub mod hand;
 pub mod light;
 pub mod line;
 pub mod mask;
+pub mod mesh;
 pub mod noise;
 pub mod picture;
 pub mod reading;

@@ -128,6 +128,8 @@ async fn ready_covers_and_the_whole_ground() -> Result<()> {
     browser
         .until(REVISION, |text| text == "kept as revision 2")
         .await?;
+    // A coarse picture comes first, and says a little more or less.
+    browser.grown_since("complete 1").await?;
     let share = test_id("share-silt-1");
     let takes = browser.until(&share, |text| text.ends_with(" %")).await?;
     browser.click(&test_id("solo-silt-1")).await?;

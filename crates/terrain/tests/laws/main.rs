@@ -12,6 +12,7 @@ mod landforms;
 mod light;
 mod mask;
 mod materials;
+mod mesh;
 mod moves;
 mod nature;
 mod noise;
