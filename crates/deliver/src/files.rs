@@ -12,10 +12,11 @@ use terrain::picture::{hillshade, light};
 use terrain::reading::slope_deg;
 use terrain::{Frame, Grid, Run};
 
-use crate::Layer;
 use crate::folder::Folder;
 use crate::ground_maps::GroundMaps;
+use crate::meshes::{MadeMesh, Pictures, write_meshes};
 use crate::tiles::{TiledPng, Tiling};
+use crate::{Layer, MeshOrder};
 
 /// Why nothing, or not all, was delivered. No file is left half written.
 #[derive(Debug, thiserror::Error)]
@@ -26,6 +27,9 @@ pub enum DeliverError {
     /// No step of the land leaves what was ordered.
     #[error("no step of this land leaves ‘{0}’")]
     NotLeft(&'static str),
+    /// A mesh was ordered that cannot be.
+    #[error("{0}")]
+    Mesh(String),
     /// A file could not be written.
     #[error("{}: {source}", path.display())]
     Write {
@@ -55,6 +59,8 @@ pub struct Order<'a> {
     pub tile: Option<usize>,
     /// Which files.
     pub layers: &'a [Layer],
+    /// How the land is put into triangles, when that is among them.
+    pub mesh: MeshOrder,
 }
 
 /// What was delivered.
@@ -84,6 +90,7 @@ pub fn deliver(
         cells,
         tile,
         layers,
+        mesh,
     } = order;
     let left = recipe.leaves();
     for layer in layers {
@@ -94,6 +101,9 @@ pub fn deliver(
             _ => {}
         }
     }
+    if layers.contains(&Layer::Mesh) {
+        mesh.check().map_err(DeliverError::Mesh)?;
+    }
     let frame = Frame::with_cells(recipe.extent.into(), cells);
     let growing = |share| report(GROWING * share);
     let land = grower.land(recipe, assets, &frame, run.reporting(&growing))?;
@@ -103,7 +113,15 @@ pub fn deliver(
         layers.iter().partition(|layer| layer.is_ground());
     for (i, &layer) in of_land.iter().enumerate() {
         run.check().map_err(GrowError::from)?;
-        write_land(&mut folder, layer, recipe, &land, tiling)?;
+        if layer == Layer::Mesh {
+            let pictures = Pictures::ordered(grower, recipe, assets, &mesh, run.quietly())?;
+            let land = (recipe, &land);
+            let made = write_meshes(&mut folder, land, &mesh, ("land", pictures), run)?;
+            let made: Vec<_> = made.iter().map(MadeMesh::to_json).collect();
+            folder.write_json("mesh.json", &json!({ "meshes": made }))?;
+        } else {
+            write_land(&mut folder, layer, recipe, &land, tiling)?;
+        }
         let done = (i + 1) as f32 / of_land.len() as f32;
         report(GROWING + (1.0 - GROWING - GROUND) * done);
     }

@@ -53,25 +53,50 @@ impl GroundMaps<'_> {
         report: &dyn Fn(f32),
         run: Run,
     ) -> Result<(), DeliverError> {
-        let frame = *self.land.frame();
         let mut maps: Vec<Map> = self
             .layers
             .iter()
             .flat_map(|layer| self.maps(*layer))
             .collect();
+        self.strip_by_strip(report, run, |strip, steps| {
+            for map in &mut maps {
+                let bytes = self.bytes(strip, map.layer, map.part, steps);
+                map.png.push(folder, &bytes)?;
+            }
+            Ok(())
+        })?;
+        for layer in self.layers {
+            self.describe(folder, *layer)?;
+        }
+        Ok(())
+    }
+
+    /// The bytes of one picture of each layer, as their files have them.
+    pub(crate) fn bytes_of_each(&self, run: Run) -> Result<Vec<Vec<u8>>, DeliverError> {
+        let mut pictures = vec![Vec::new(); self.layers.len()];
+        self.strip_by_strip(&|_| (), run, |strip, steps| {
+            for (picture, layer) in pictures.iter_mut().zip(self.layers) {
+                picture.extend(self.bytes(strip, *layer, 0, steps));
+            }
+            Ok(())
+        })?;
+        Ok(pictures)
+    }
+
+    /// Lays the ground of one strip after the other, from the north.
+    fn strip_by_strip(
+        &self,
+        report: &dyn Fn(f32),
+        run: Run,
+        mut take: impl FnMut(&Strip, &mut Steps) -> Result<(), DeliverError>,
+    ) -> Result<(), DeliverError> {
+        let frame = *self.land.frame();
         let rows = (STRIP_CELLS / frame.cols).clamp(1, frame.rows);
         for first in (0..frame.rows).step_by(rows) {
             run.check().map_err(GrowError::from)?;
             let strip = self.strip(&frame, first, rows.min(frame.rows - first), run)?;
-            let mut steps = Steps::default();
-            for map in &mut maps {
-                let bytes = self.bytes(&strip, map.layer, map.part, &mut steps);
-                map.png.push(folder, &bytes)?;
-            }
+            take(&strip, &mut Steps::default())?;
             report((first + strip.rows) as f32 / frame.rows as f32);
-        }
-        for layer in self.layers {
-            self.describe(folder, *layer)?;
         }
         Ok(())
     }

@@ -37,6 +37,8 @@ pub enum Layer {
     Hillshade,
     /// `plan.png`: the land from above under its sun, as the studio shows it.
     Plan,
+    /// `land.glb`, or what else is ordered: the land as triangles, with `mesh.json`.
+    Mesh,
     /// `recipe.json`: the recipe itself.
     Recipe,
     /// `wear.tif`, `depth.tif` …: a field that the land's steps have left, in its own
@@ -46,7 +48,7 @@ pub enum Layer {
 
 impl Layer {
     /// What can be delivered of every landscape, in the order in which it is written.
-    pub const ALL: [Self; 15] = [
+    pub const ALL: [Self; 16] = [
         Self::Height,
         Self::Height16,
         Self::Slope,
@@ -61,6 +63,7 @@ impl Layer {
         Self::Covers,
         Self::Hillshade,
         Self::Plan,
+        Self::Mesh,
         Self::Recipe,
     ];
 
@@ -74,6 +77,14 @@ impl Layer {
     pub fn of(recipe: &Recipe) -> Vec<Self> {
         let left = recipe.leaves().into_iter().map(Self::Left);
         Self::ALL.into_iter().chain(left).collect()
+    }
+
+    /// What is delivered of this landscape when nothing is said: all but meshes, which take
+    /// much more than maps of the same size.
+    pub fn usual(recipe: &Recipe) -> Vec<Self> {
+        let mut usual = Self::of(recipe);
+        usual.retain(|layer| *layer != Self::Mesh);
+        usual
     }
 
     /// Its name on the command line and in requests.
@@ -93,6 +104,7 @@ impl Layer {
             Self::Covers => "covers",
             Self::Hillshade => "hillshade",
             Self::Plan => "plan",
+            Self::Mesh => "mesh",
             Self::Recipe => "recipe",
             Self::Left(product) => product.name(),
         }
@@ -115,6 +127,7 @@ impl Layer {
             Self::Covers => "A mask for each ground, 16-bit PNG",
             Self::Hillshade => "Hillshade, PNG",
             Self::Plan => "Plan under the sun, PNG",
+            Self::Mesh => "The land as triangles",
             Self::Recipe => "The recipe, JSON",
             Self::Left(product) => product.declared().title,
         }

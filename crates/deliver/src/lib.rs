@@ -4,7 +4,9 @@ mod files;
 mod folder;
 mod ground_maps;
 mod layer;
+mod meshes;
 mod tiles;
 
 pub use files::{DeliverError, Delivered, Order, deliver};
 pub use layer::Layer;
+pub use meshes::{Detail, MadeMesh, MeshFormat, MeshOrder, Solid, deliver_meshes};

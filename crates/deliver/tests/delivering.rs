@@ -3,7 +3,7 @@
 use std::collections::HashMap;
 use std::path::Path;
 
-use deliver::{Layer, Order, deliver};
+use deliver::{Layer, MeshOrder, Order, deliver};
 use formats::{Limits, Picture, read_picture};
 use recipe::document::Product;
 use recipe::grow::NoAssets;
@@ -21,6 +21,7 @@ fn written(cells: usize, tile: Option<usize>, layers: &[Layer], dir: &Path) {
         cells,
         tile,
         layers,
+        mesh: MeshOrder::default(),
     };
     deliver(&grower, order, dir, &|_| (), Run::to_the_end()).expect("delivers");
 }
@@ -84,6 +85,7 @@ fn what_no_step_leaves_is_refused() {
         cells: 64,
         tile: None,
         layers: &[Layer::Height, Layer::Left(missing)],
+        mesh: MeshOrder::default(),
     };
     let out = dir.path().join("files");
     let grower = Grower::new(1 << 20);
@@ -201,6 +203,7 @@ fn a_stopped_delivery_leaves_no_half_file() {
         cells: 96,
         tile: None,
         layers: &MAPS,
+        mesh: MeshOrder::default(),
     };
     // Stopped once the land has grown.
     let report = |share: f32| {
@@ -238,6 +241,7 @@ fn displacement_is_not_cut_off() {
         cells: 512,
         tile: None,
         layers: &[Layer::Displacement],
+        mesh: MeshOrder::default(),
     };
     deliver(&grower, order, dir.path(), &|_| (), Run::to_the_end()).expect("delivers");
     let map = read(&dir.path().join("displacement.png"));
@@ -272,6 +276,7 @@ fn what_is_stopped_leaves_whole_files_alone() {
             cells: 160,
             tile: Some(64),
             layers: &layers,
+            mesh: MeshOrder::default(),
         };
         let cancel = Cancel::new();
         let report = |share: f32| {

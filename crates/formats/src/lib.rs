@@ -6,6 +6,7 @@
 //! | PNG | grey, 8 and 16 bits; as pictures in colour too | grey 8 and 16 bits, RGB, RGBA; row by row |
 //! | JPEG | as pictures | no |
 //! | ESRI ASCII grid | yes | no |
+//! | OBJ with MTL, glTF 2.0 (GLB), PLY, STL | no | triangles |
 //!
 //! Values are taken as they stand in the file, never through a display gamma.
 //! What comes from outside is checked before memory is taken for it: size,
@@ -17,6 +18,7 @@ mod geotiff;
 mod heightfield;
 mod jpeg;
 mod limits;
+pub mod model;
 mod png_image;
 mod png_rows;
 mod read;

@@ -5,7 +5,7 @@ use std::path::PathBuf;
 
 use anyhow::anyhow;
 use clap::{Args, ValueEnum};
-use deliver::{DeliverError, Delivered, Layer, Order, deliver};
+use deliver::{DeliverError, Delivered, Layer, MeshOrder, Order, deliver};
 use recipe::view::LedgerSums;
 use recipe::{GrowError, Grower, Recipe};
 use serde_json::{Value, json};
@@ -32,8 +32,8 @@ pub struct Grow {
     out: PathBuf,
     /// What to write, separated by commas: height, height16, slope, weights,
     /// albedo, normal, normal_down, roughness, displacement, occlusion, id,
-    /// covers, hillshade, plan, recipe, and fields that the steps of the land
-    /// leave, such as wear, deposit, depth, rock [default: all]
+    /// covers, hillshade, plan, mesh, recipe, and fields that the steps of the land
+    /// leave, such as wear, deposit, depth, rock [default: all but mesh]
     #[arg(long, value_delimiter = ',', value_parser = parse_layer)]
     only: Vec<Layer>,
     /// Folder with the imported files that the recipe names [default: the recipe's own]
@@ -70,7 +70,7 @@ impl Grow {
     pub fn run(self) -> Result<(), Failure> {
         let (recipe, assets) = read_recipe(&self.recipe, self.assets)?;
         let layers = if self.only.is_empty() {
-            Layer::of(&recipe)
+            Layer::usual(&recipe)
         } else {
             self.only
         };
@@ -84,6 +84,7 @@ impl Grow {
                 cells: self.cells as usize,
                 tile: self.tile.map(|side| side as usize),
                 layers: &layers,
+                mesh: MeshOrder::default(),
             };
             let report = |share| bar.set(share);
             deliver(&grower, order, &self.out, &report, Run::to_the_end())

@@ -3,6 +3,7 @@
 mod explain;
 mod grow;
 mod materials;
+mod mesh;
 mod read;
 mod reference;
 mod schema;
@@ -88,6 +89,8 @@ pub enum Command {
     Grow(grow::Grow),
     /// Write the materials that ship as tiling textures
     Materials(materials::Materials),
+    /// Write a recipe's land as triangles: reduced, closed, in levels or tiles
+    Mesh(mesh::Mesh),
     /// Explain one place: what each step did there, and why its ground
     Explain(explain::Explain),
     /// Take a reading of a heightfield: slope, aspect or hillshade
@@ -108,6 +111,7 @@ impl Command {
             Command::Grow(grow) => grow.run(),
             Command::Materials(materials) => materials.run(),
             Command::Explain(explain) => explain.run(),
+            Command::Mesh(mesh) => mesh.run(),
             Command::Read(read) => read.run(),
             Command::Reference(reference) => reference.run(),
             Command::Schema(schema) => schema.run(),

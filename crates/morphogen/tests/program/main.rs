@@ -4,4 +4,5 @@ mod against_gdal;
 mod against_python;
 mod command_line;
 mod killed;
+mod meshes;
 mod support;

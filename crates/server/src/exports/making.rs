@@ -5,7 +5,7 @@ use std::io;
 use std::path::{Path, PathBuf};
 use std::time::Duration;
 
-use deliver::{DeliverError, Layer, Order, deliver};
+use deliver::{DeliverError, Layer, MeshOrder, Order, deliver};
 use recipe::GrowError;
 use terrain::{Cancel, Frame, Run};
 use tokio::sync::watch;
@@ -45,7 +45,11 @@ pub(crate) async fn begin(
         let missing = DeliverError::NotLeft(missing.name());
         return Err(ApiError::BadRequest(missing.to_string()));
     }
-    let layers = if layers.is_empty() { all } else { layers };
+    let layers = if layers.is_empty() {
+        Layer::usual(&document.recipe)
+    } else {
+        layers
+    };
     let allowed = state.compute.run(Class::Preview, move |_| {
         let recipe = &document.recipe;
         grower.allows(recipe, &Frame::with_cells(recipe.extent.into(), size.cells))
@@ -171,6 +175,7 @@ impl Exports {
                     cells,
                     tile,
                     layers: &layers,
+                    mesh: MeshOrder::default(),
                 };
                 let run = Run::until(cancel);
                 let made = deliver(&grower, order, &folder, &report, run).and_then(|delivered| {

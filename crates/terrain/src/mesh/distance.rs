@@ -23,7 +23,7 @@ impl Distance {
         for &triangle in &mesh.triangles[..mesh.of_land] {
             let corners = mesh.corners(triangle);
             let plane = Plane::through(corners);
-            rows_within(lattice, corners, |row, columns| {
+            rows_within(lattice.axes(), corners, |row, columns| {
                 for col in columns {
                     let [x, y, z] = lattice.place(col, row);
                     let here = &mut apart[row * cols + col];

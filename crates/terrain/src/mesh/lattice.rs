@@ -2,6 +2,7 @@
 
 use std::ops::RangeInclusive;
 
+use super::axis::Axis;
 use crate::{Extent, Frame, Grid};
 
 /// Heights where columns and rows cross, with their places in metres.
@@ -11,9 +12,9 @@ use crate::{Extent, Frame, Grid};
 #[derive(Clone, Debug)]
 pub struct Lattice {
     /// East of the origin, metres, one for each column.
-    pub(super) x_m: Vec<f64>,
-    /// North of the origin, metres, one for each row.
-    pub(super) y_m: Vec<f64>,
+    pub(super) east: Axis,
+    /// South of the origin, metres, one for each row: below 0 all over the land.
+    pub(super) south: Axis,
     /// Metres.
     pub(super) heights: Grid,
 }
@@ -44,22 +45,22 @@ impl Lattice {
                 *height = between(wide, x / cell + 0.5, at_row);
             }
         });
-        let y_m = down.iter().map(|down| rounded(extent.depth_m - down));
+        let south = down.iter().map(|down| rounded(down - extent.depth_m));
         Self {
-            y_m: y_m.collect(),
-            x_m: x_m.into_iter().map(rounded).collect(),
+            south: Axis::of(south.collect(), cell),
+            east: Axis::of(x_m.into_iter().map(rounded).collect(), cell),
             heights,
         }
     }
 
     /// How many columns there are.
     pub fn cols(&self) -> usize {
-        self.x_m.len()
+        self.east.count()
     }
 
     /// How many rows there are.
     pub fn rows(&self) -> usize {
-        self.y_m.len()
+        self.south.count()
     }
 
     /// Triangles of a mesh that has every place.
@@ -75,10 +76,15 @@ impl Lattice {
     /// The place where a column and a row cross: east, north, up, metres.
     pub fn place(&self, col: usize, row: usize) -> [f64; 3] {
         [
-            self.x_m[col],
-            self.y_m[row],
+            self.east.at(col),
+            -self.south.at(row),
             f64::from(self.heights.at(col, row)),
         ]
+    }
+
+    /// Where its columns stand, and its rows.
+    pub(super) fn axes(&self) -> (&Axis, &Axis) {
+        (&self.east, &self.south)
     }
 
     /// A part of it, its border included; neighbours share their border.
@@ -88,8 +94,8 @@ impl Lattice {
             heights: self
                 .heights
                 .cropped(*cols.start(), *rows.start(), width, depth),
-            x_m: self.x_m[cols].to_vec(),
-            y_m: self.y_m[rows].to_vec(),
+            east: self.east.part(cols),
+            south: self.south.part(rows),
         }
     }
 }

@@ -5,6 +5,8 @@
 //! is from the others is measured upright, in metres ([`Distance`]). The nearest place of
 //! the mesh is never farther than that.
 
+mod axis;
+mod baked;
 mod distance;
 mod facets;
 mod lattice;

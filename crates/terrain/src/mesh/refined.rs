@@ -277,14 +277,16 @@ impl<'a> Refinement<'a> {
         let (mut by, mut at) = (NOTHING_M, None);
         let inside = if self.border { 0 } else { 1 };
         let (cols, rows) = (lattice.cols() - inside, lattice.rows() - inside);
-        rows_within(lattice, corners, |row, columns| {
+        rows_within(lattice.axes(), corners, |row, columns| {
             if row < inside || row >= rows {
                 return;
             }
             let heights = lattice.heights.row(row);
-            for col in columns.start.max(inside)..columns.end.min(cols) {
-                let height = f64::from(heights[col]);
-                let laid = plane.at(lattice.x_m[col], lattice.y_m[row]);
+            let y_m = -lattice.south.at(row);
+            let (first, end) = (columns.start.max(inside), columns.end.min(cols));
+            for (col, height) in (first..end).zip(heights.get(first..end).unwrap_or_default()) {
+                let height = f64::from(*height);
+                let laid = plane.at(lattice.east.at(col), y_m);
                 let mut apart = (laid - height).abs();
                 if (laid > 0.0) != (height > 0.0) && apart > NOTHING_M {
                     apart *= COAST;

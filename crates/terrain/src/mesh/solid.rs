@@ -1,7 +1,5 @@
 //! Land closed to a solid: sides down to a level floor.
 
-use std::collections::HashMap;
-
 use super::Mesh;
 
 /// Triangles that closing adds for each edge of the border: two of the sides, one of the
@@ -40,23 +38,26 @@ pub fn closed(land: &Mesh, floor_m: f64) -> Mesh {
 }
 
 /// The vertices along the border of a land in one piece, with the land on the left.
-fn border(land: &Mesh) -> Vec<u32> {
-    let mut next: HashMap<u32, u32> = HashMap::new();
-    let mut inner: HashMap<[u32; 2], ()> = HashMap::with_capacity(3 * land.triangles.len());
-    inner.extend(land.edges().map(|edge| (edge, ())));
+pub(super) fn border(land: &Mesh) -> Vec<u32> {
+    // Around a vertex inside, every neighbour is one that an edge goes to and one that an
+    // edge comes from. On the border the next one is not come from, and the one before not
+    // gone to: these two are what is left.
+    let mut left = vec![0u32; land.vertices.len()];
     for [a, b] in land.edges() {
-        if !inner.contains_key(&[b, a]) {
-            next.insert(a, b);
-        }
+        left[a as usize] ^= b;
+        left[b as usize] ^= a;
     }
-    let Some(&start) = next.keys().min() else {
+    let Some(start) = left.iter().position(|left| *left != 0) else {
         return Vec::new();
     };
+    let start = start as u32;
+    let touching = || land.edges().filter(|edge| edge.contains(&start));
+    let next = touching().find(|&[a, b]| a == start && !touching().any(|edge| edge == [b, a]));
     let mut around = vec![start];
-    let mut at = next[&start];
+    let (mut before, mut at) = (start, next.map_or(start, |[_, next]| next));
     while at != start {
         around.push(at);
-        at = next[&at];
+        (before, at) = (at, left[at as usize] ^ before);
     }
     around
 }

@@ -50,6 +50,11 @@ impl Mesh {
         open
     }
 
+    /// Edges with one triangle, of a mesh in which no edge has more than two.
+    pub fn open_edges(&self) -> usize {
+        super::solid::border(self).len()
+    }
+
     /// The edges of all triangles, in their direction.
     pub(super) fn edges(&self) -> impl Iterator<Item = [u32; 2]> {
         let around = |&[a, b, c]: &[u32; 3]| [[a, b], [b, c], [c, a]];

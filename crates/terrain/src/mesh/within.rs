@@ -2,7 +2,7 @@
 
 use std::ops::Range;
 
-use super::Lattice;
+use super::axis::Axis;
 
 /// The plane through three places: height over each place of the plan.
 #[derive(Clone, Copy)]
@@ -34,10 +34,10 @@ pub(super) fn minus(a: [f64; 3], b: [f64; 3]) -> [f64; 3] {
     [a[0] - b[0], a[1] - b[1], a[2] - b[2]]
 }
 
-/// Calls `take` with each row of the lattice that crosses a triangle, and the columns
-/// that lie in it there, its border included.
+/// Calls `take` with each row of a lattice that crosses a triangle, and the columns that
+/// lie in it there, its border included.
 pub(super) fn rows_within(
-    lattice: &Lattice,
+    (along_east, along_south): (&Axis, &Axis),
     corners: [[f64; 3]; 3],
     mut take: impl FnMut(usize, Range<usize>),
 ) {
@@ -46,8 +46,8 @@ pub(super) fn rows_within(
     let [low, high] = spread(corners.map(|corner| corner[1]));
     let slack = SLACK * (1.0 + high.abs());
     // Rows count from the north.
-    let first = lattice.y_m.partition_point(|y| *y > high + slack);
-    for (row, &y) in lattice.y_m.iter().enumerate().skip(first) {
+    for row in along_south.first_from(-high - slack)..along_south.count() {
+        let y = -along_south.at(row);
         if y < low - slack {
             break;
         }
@@ -68,8 +68,11 @@ pub(super) fn rows_within(
             }
         }
         let slack = SLACK * (1.0 + east.abs());
-        let begin = lattice.x_m.partition_point(|x| *x < west - slack);
-        let end = lattice.x_m.partition_point(|x| *x <= east + slack);
+        let begin = along_east.first_from(west - slack);
+        let mut end = begin;
+        while end < along_east.count() && along_east.at(end) <= east + slack {
+            end += 1;
+        }
         if begin < end {
             take(row, begin..end);
         }

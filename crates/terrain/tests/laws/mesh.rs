@@ -258,3 +258,35 @@ fn the_coast_is_kept() {
     }
     assert!(near > 100, "{near} places near the coast");
 }
+
+/// A mesh that has everything leaves nothing to a normal map, and one that is level leaves
+/// it all.
+#[test]
+fn what_a_mesh_does_not_have_is_left_to_its_normal_map() {
+    let extent = Extent {
+        width_m: 6000.0,
+        depth_m: 4000.0,
+    };
+    let frame = Frame::with_cells(extent, 60);
+    let wide = hills(&frame.grown(1), 300.0, 8);
+    let lattice = Lattice::of(&wide, &frame, extent);
+    let whole = lattice.whole();
+    let normals = whole.smooth_normals();
+    // Places inside are those of the cells: one more column and row on each side.
+    let own = Grid::by_rows(frame.cols, frame.rows, |row, out| {
+        for (col, up) in out.iter_mut().enumerate() {
+            *up = normals[(row + 1) * lattice.cols() + col + 1];
+        }
+    });
+    let seen = whole.seen_from_it(&own, &frame);
+    for up in seen.values() {
+        assert!(up[2] > 1.0 - 1e-5, "{up:?}");
+    }
+    let level = Lattice::of(&wide.map(|_| 0.0), &frame, extent);
+    let level = plain(&level, goal(2, 0.0));
+    let seen = level.seen_from_it(&own, &frame);
+    for (seen, own) in seen.values().iter().zip(own.values()) {
+        let apart: f32 = seen.iter().zip(own).map(|(a, b)| (a - b).abs()).sum();
+        assert!(apart < 1e-5, "{seen:?} of {own:?}");
+    }
+}

@@ -1,0 +1,175 @@
+//! `morphogen mesh`.
+
+use std::path::{Path, PathBuf};
+
+use anyhow::anyhow;
+use clap::{ArgGroup, Args, ValueEnum};
+use deliver::{DeliverError, Detail, MadeMesh, MeshFormat, MeshOrder, Solid, deliver_meshes};
+use recipe::{GrowError, Grower};
+use serde_json::json;
+use terrain::Run;
+
+use super::{Failure, WorkLimit, read_recipe, threads};
+use crate::progress::Bar;
+
+/// Write a recipe's land as triangles.
+///
+/// Places are added where they are missed most, until there are as many triangles as are
+/// allowed, or none is farther from the land than is allowed. How far the land is from
+/// what was written is measured upright at every place of the grid.
+#[derive(Args)]
+#[command(group = ArgGroup::new("detail").multiple(false), group = ArgGroup::new("shading").multiple(false))]
+pub struct Mesh {
+    /// The recipe, a JSON file
+    recipe: PathBuf,
+    /// Cells along the longer side of the land
+    #[arg(long, default_value_t = 1024, value_parser = clap::value_parser!(u32).range(2..=16384))]
+    cells: u32,
+    /// At most so many triangles, those of sides and floor among them
+    #[arg(long, group = "detail")]
+    triangles: Option<usize>,
+    /// This share of the triangles of the whole [default: 0.25]
+    #[arg(long, group = "detail")]
+    ratio: Option<f64>,
+    /// Nothing farther from the land than this, upright, metres
+    #[arg(long, group = "detail")]
+    error_m: Option<f64>,
+    /// Every place of the grid
+    #[arg(long, group = "detail")]
+    whole: bool,
+    /// Close it with sides and a level floor
+    #[arg(long)]
+    solid: bool,
+    /// The floor lies so far below the lowest place, metres [default: a twentieth of the
+    /// longer side]
+    #[arg(long, requires = "solid")]
+    thickness_m: Option<f64>,
+    /// Longer side of a print: the file is in millimetres
+    #[arg(long, requires = "solid")]
+    print_mm: Option<f64>,
+    /// Shade the land smoothly over its triangles [default]
+    #[arg(long, group = "shading")]
+    smooth: bool,
+    /// Shade each triangle for itself
+    #[arg(long, group = "shading")]
+    faceted: bool,
+    /// Levels of detail; each has a quarter of the triangles of the finer one
+    #[arg(long, default_value_t = 1)]
+    levels: usize,
+    /// Cut it into tiles of so many cells along each side, whose borders meet exactly
+    #[arg(long)]
+    tile: Option<usize>,
+    /// One texture reaches over so many metres [default: over the whole land]
+    #[arg(long)]
+    repeat_m: Option<f64>,
+    /// Lay textures of the ground on it, so many cells along the longer side (GLB)
+    #[arg(long)]
+    textures: Option<usize>,
+    /// The file to write: .glb, .obj, .ply or .stl; levels and tiles are named after it
+    #[arg(long)]
+    out: PathBuf,
+    /// Folder with the imported files that the recipe names [default: the recipe's own]
+    #[arg(long)]
+    assets: Option<PathBuf>,
+    #[command(flatten)]
+    work: WorkLimit,
+    /// Print what came of it as well, for programs
+    #[arg(long, value_enum)]
+    report: Option<Report>,
+    /// Threads [default: one for each processor]
+    #[arg(long)]
+    threads: Option<usize>,
+}
+
+/// In which form a report is printed.
+#[derive(Clone, Copy, ValueEnum)]
+enum Report {
+    /// Each file, its triangles, and how far the land is from them
+    Json,
+}
+
+impl Mesh {
+    pub fn run(self) -> Result<(), Failure> {
+        let order = self.order().map_err(Failure::Input)?;
+        let stem = self.out.file_stem().unwrap_or_default().to_string_lossy();
+        let dir = self.out.parent().filter(|dir| *dir != Path::new(""));
+        let place = (dir.unwrap_or(Path::new(".")), &*stem);
+        let (recipe, assets) = read_recipe(&self.recipe, self.assets.clone())?;
+        let pool = threads(self.threads)?;
+        let grower = Grower::within(self.work.budget().of_export(), 0);
+        let bar = Bar::new(&recipe.name);
+        let made = pool.install(|| {
+            let land = (&recipe, &assets as &dyn recipe::Assets, self.cells as usize);
+            let progress = |share| bar.set(share);
+            let run = Run::to_the_end().reporting(&progress);
+            deliver_meshes(&grower, land, &order, place, run)
+        });
+        let made = made.map_err(|error| match error {
+            DeliverError::Mesh(_)
+            | DeliverError::Grow(GrowError::MissingAsset { .. } | GrowError::TooCostly(_)) => {
+                Failure::Input(anyhow!(error))
+            }
+            other => Failure::Other(anyhow!(other)),
+        })?;
+        bar.done();
+        match self.report {
+            Some(Report::Json) => {
+                let meshes: Vec<_> = made.iter().map(MadeMesh::to_json).collect();
+                let report = json!({
+                    "recipe": recipe.name,
+                    "cells": self.cells,
+                    "meshes": meshes,
+                });
+                println!("{report:#}");
+            }
+            None => made.iter().for_each(say),
+        }
+        Ok(())
+    }
+
+    fn order(&self) -> anyhow::Result<MeshOrder> {
+        let ending = self.out.extension().unwrap_or_default().to_string_lossy();
+        let format = MeshFormat::named(&ending).ok_or_else(|| {
+            let known = MeshFormat::ALL.map(|format| format!(".{}", format.name()));
+            let out = self.out.display();
+            anyhow!(
+                "{out}: what is to be written? expected one of {}",
+                known.join(", ")
+            )
+        })?;
+        let usual = MeshOrder::default();
+        let detail = match (self.triangles, self.ratio, self.error_m) {
+            (Some(most), _, _) => Detail::Triangles(most),
+            (_, Some(ratio), _) => Detail::Ratio(ratio),
+            (_, _, Some(error_m)) => Detail::Within(error_m),
+            _ if self.whole => Detail::Whole,
+            _ => usual.detail,
+        };
+        let order = MeshOrder {
+            format,
+            detail,
+            solid: self.solid.then_some(Solid {
+                thickness_m: self.thickness_m,
+                print_mm: self.print_mm,
+            }),
+            smooth: !self.faceted,
+            levels: self.levels,
+            tile: self.tile,
+            repeat_m: self.repeat_m,
+            textures: self.textures,
+        };
+        order.check().map_err(|why| anyhow!(why))?;
+        Ok(order)
+    }
+}
+
+/// Says what one file is, for people.
+fn say(made: &MadeMesh) {
+    println!(
+        "{}: {} triangles; the land within {:.2} m, {:.2} m in the mean of squares",
+        made.file.display(),
+        made.triangles,
+        made.distance.greatest_m,
+        made.distance.rms_m,
+    );
+}
