@@ -381,9 +381,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** The newest exports of a landscape, the newest first. */
+        get: operations["list_exports"];
         put?: never;
-        /** Begin to export a landscape as it is now. */
+        /** Begin to export a landscape as it is now, or as it was. */
         post: operations["begin_export"];
         delete?: never;
         options?: never;
@@ -2426,6 +2427,38 @@ export interface components {
              */
             worn_m3: number;
         };
+        /** @description An export among those of its landscape. */
+        ListedExport: {
+            /**
+             * Format: int64
+             * @description Size of its file, bytes.
+             */
+            bytes?: number | null;
+            /**
+             * Format: int32
+             * @description Cells along the longer side.
+             */
+            cells: number;
+            /**
+             * Format: date-time
+             * @description When it was wanted.
+             */
+            created_at: string;
+            /**
+             * Format: uuid
+             * @description Its id.
+             */
+            id: string;
+            /** @description Names of its layers. */
+            layers: string[];
+            /**
+             * Format: int64
+             * @description The revision that it is of.
+             */
+            revision: number;
+            /** @description What became of it. */
+            state: components["schemas"]["ExportState"];
+        };
         /** @description How a viewer looks at the land. */
         Look: {
             /**
@@ -2592,6 +2625,12 @@ export interface components {
             cells: number;
             /** @description Names of layers; all when empty. */
             layers?: string[];
+            mesh?: components["schemas"]["NewMesh"] | null;
+            /**
+             * Format: int64
+             * @description The revision to export; the newest when absent.
+             */
+            revision?: number | null;
             /**
              * @description Cells along each side of a tile, to cut maps into tiles that meet
              *     exactly; one file a map when absent.
@@ -2604,6 +2643,66 @@ export interface components {
             name: string;
             /** @description What it begins with. */
             start: components["schemas"]["Start"];
+        };
+        /**
+         * @description How the land is put into triangles. Of triangles, ratio and within, one at most; a
+         *     quarter of all triangles when none is given.
+         */
+        NewMesh: {
+            /**
+             * @description Each triangle shaded for itself.
+             * @default false
+             */
+            faceted: boolean;
+            /**
+             * @description `glb`, `obj`, `ply` or `stl`; GLB when absent.
+             * @default null
+             */
+            format: string | null;
+            /**
+             * @description Levels of detail; one when absent.
+             * @default null
+             */
+            levels: number | null;
+            /**
+             * Format: double
+             * @description Longer side of a print, millimetres.
+             * @default null
+             */
+            print_mm: number | null;
+            /**
+             * Format: double
+             * @description This share of all triangles.
+             * @default null
+             */
+            ratio: number | null;
+            /**
+             * @description Closed with sides and a floor.
+             * @default false
+             */
+            solid: boolean;
+            /**
+             * @description Cells along the longer side of textures laid on it (GLB).
+             * @default null
+             */
+            textures: number | null;
+            /**
+             * Format: double
+             * @description The floor so far below the lowest place, metres.
+             * @default null
+             */
+            thickness_m: number | null;
+            /**
+             * @description At most so many triangles, those of sides and floor among them.
+             * @default null
+             */
+            triangles: number | null;
+            /**
+             * Format: double
+             * @description No place farther from the land, metres.
+             * @default null
+             */
+            within_m: number | null;
         };
         /** @description A name for a revision. */
         NewMoment: {
@@ -5241,6 +5340,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HeadMove"];
+                };
+            };
+        };
+    };
+    list_exports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListedExport"][];
                 };
             };
         };

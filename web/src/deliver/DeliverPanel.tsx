@@ -10,9 +10,15 @@ import { productsOf } from "../live/products";
 import { Estimator } from "../live/progress";
 import { LAND, useRecipe } from "../live/recipe";
 import { useSession } from "../live/session";
+import { EarlierExports } from "./EarlierExports";
+import { MeshFields } from "./MeshFields";
+import { asOrder, trianglesOf, USUAL_MESH, type MeshWish } from "./meshWish";
+import { Select } from "./Select";
+import { useNamedMoments } from "./useNamedMoments";
 
 const SIZES = [256, 512, 1024, 2048, 4096, 8192, 16384];
 const TILES = [128, 256, 512, 1024, 2048, 4096];
+const MESH = "mesh";
 const POLL_MS = 250;
 
 /** Whether an export waits for its turn or is being made. */
@@ -40,7 +46,10 @@ export function DeliverPanel() {
   const [tile, setTile] = useState<number | null>(null);
   const known = useLayers();
   // What is not wanted.
-  const [left, setLeft] = useState<string[]>([]);
+  const [left, setLeft] = useState<string[]>([MESH]);
+  const [mesh, setMesh] = useState(USUAL_MESH);
+  const [revision, setRevision] = useState<number | null>(null);
+  const moments = useNamedMoments(landscape);
   const layers = known.map(({ name }) => name).filter((name) => !left.includes(name));
   const [job, setJob] = useState<string | null>(null);
   const [estimator] = useState(() => new Estimator());
@@ -61,7 +70,8 @@ export function DeliverPanel() {
     if (!landscape) return;
     try {
       const path = { path: { id: landscape } };
-      const body = { cells, tile, layers };
+      const wish = layers.includes(MESH) ? asOrder(mesh) : null;
+      const body = { cells, tile, layers, mesh: wish, revision };
       const { id } = await answered(
         api.POST("/api/landscapes/{id}/exports", { params: path, body }),
       );
@@ -75,44 +85,60 @@ export function DeliverPanel() {
   return (
     <section className="mx-auto max-w-2xl space-y-4 overflow-y-auto p-6" aria-label="Deliver">
       <h2 className="text-lg font-semibold">Deliver</h2>
-      <label className="flex items-center gap-3 text-sm">
-        Cells along the longer side
-        <select
-          className="select select-sm w-28"
-          value={cells}
-          data-testid="export-cells"
-          onChange={(event) => setCells(Number(event.target.value))}
-        >
-          {SIZES.map((size) => (
-            <option key={size} value={size}>
-              {size}
-            </option>
-          ))}
-        </select>
-      </label>
-      <label className="flex items-center gap-3 text-sm">
-        Maps
-        <select
-          className="select select-sm w-52"
-          value={tile ?? ""}
-          data-testid="export-tile"
-          onChange={(event) => setTile(event.target.value ? Number(event.target.value) : null)}
-        >
-          <option value="">in one file each</option>
-          {TILES.filter((side) => side < cells).map((side) => (
-            <option key={side} value={side}>
-              in tiles of {side} cells
-            </option>
-          ))}
-        </select>
-      </label>
-      <fieldset className="grid gap-1.5">
+      <Select
+        label="The land"
+        test="export-revision"
+        value={revision}
+        options={[[null, "as it is now"], ...moments]}
+        onChange={setRevision}
+      />
+      <Select
+        label="Cells along the longer side"
+        test="export-cells"
+        value={cells}
+        options={SIZES.map((size) => [size, String(size)])}
+        onChange={setCells}
+      />
+      <Select
+        label="Maps"
+        test="export-tile"
+        value={tile}
+        options={[
+          [null, "in one file each"],
+          ...TILES.filter((side) => side < cells).map((side): [number, string] => [
+            side,
+            `in tiles of ${side} cells`,
+          ]),
+        ]}
+        onChange={setTile}
+      />
+      <Size cells={cells} triangles={layers.includes(MESH) ? mesh : null} />
+      <fieldset className="grid gap-x-4 gap-y-1.5 sm:grid-cols-2">
         <legend className="mb-1 text-sm font-medium">Files</legend>
+        <div className="flex gap-2 sm:col-span-2">
+          <button
+            type="button"
+            className="btn btn-xs"
+            data-testid="layers-all"
+            onClick={() => setLeft([])}
+          >
+            All
+          </button>
+          <button
+            type="button"
+            className="btn btn-xs"
+            data-testid="layers-none"
+            onClick={() => setLeft(known.map(({ name }) => name))}
+          >
+            None
+          </button>
+        </div>
         {known.map(({ name, title }) => (
           <label key={name} className="flex min-h-6 items-center gap-2 text-sm">
             <input
               type="checkbox"
               className="checkbox checkbox-sm checkbox-primary"
+              data-testid={`layer-${name}`}
               checked={layers.includes(name)}
               onChange={(event) =>
                 setLeft(
@@ -124,6 +150,7 @@ export function DeliverPanel() {
           </label>
         ))}
       </fieldset>
+      {layers.includes(MESH) && <MeshFields wish={mesh} onChange={setMesh} />}
       <div className="flex items-center gap-3">
         <button
           type="button"
@@ -170,6 +197,24 @@ export function DeliverPanel() {
           </span>
         )}
       </div>
+      {landscape && (
+        <EarlierExports landscape={landscape} newest={status.data?.state === "done" ? job : null} />
+      )}
     </section>
+  );
+}
+
+/** What comes of it: cells, their size, triangles. */
+function Size({ cells, triangles }: { cells: number; triangles: MeshWish | null }) {
+  const extent = useRecipe()?.extent;
+  if (!extent) return null;
+  const cell = Math.max(extent.width_m, extent.depth_m) / cells;
+  const [cols, rows] = [Math.ceil(extent.width_m / cell), Math.ceil(extent.depth_m / cell)];
+  const most = triangles && trianglesOf(triangles, cols, rows);
+  return (
+    <p className="text-base-content/80 text-sm tabular-nums" data-testid="export-size">
+      {cols} × {rows} cells of {Number(cell.toPrecision(3))} m
+      {most !== null && `, about ${most.toLocaleString("en")} triangles`}
+    </p>
   );
 }

@@ -10,6 +10,7 @@ mod ground_tools;
 mod hand_work;
 mod keyboard;
 mod many_covers;
+mod mesh;
 mod outage;
 mod pace;
 mod shading;

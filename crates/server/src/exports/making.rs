@@ -5,13 +5,14 @@ use std::io;
 use std::path::{Path, PathBuf};
 use std::time::Duration;
 
-use deliver::{DeliverError, Layer, MeshOrder, Order, deliver};
+use deliver::{DeliverError, Layer, Order, deliver};
 use recipe::GrowError;
+use serde_json::json;
 use terrain::{Cancel, Frame, Run};
 use tokio::sync::watch;
 use uuid::Uuid;
 
-use super::{Exports, Size};
+use super::{Exports, NewMesh, Wanted};
 use crate::config::Archives;
 use crate::error::ApiError;
 use crate::live::Live;
@@ -28,18 +29,34 @@ const DEAD_AFTER_S: f64 = 15.0;
 /// How often is looked for what others have left.
 const LOOK_EVERY: Duration = Duration::from_secs(3);
 
-/// Wants the head of a landscape exported; all that there is of it when no layers
-/// are named.
+/// Wants a landscape exported.
 pub(crate) async fn begin(
     state: &AppState,
     landscape: Uuid,
-    size: Size,
-    layers: Vec<Layer>,
+    wanted: Wanted,
 ) -> Result<Uuid, ApiError> {
     let head = state.documents.head(landscape).await?;
     let head = head.ok_or(ApiError::NotFound("landscape"))?;
+    let (revision, document) = match wanted.revision.filter(|at| *at != head.revision) {
+        None => (head.revision, head.document),
+        Some(at) => {
+            let document = state.documents.at(landscape, at).await?;
+            (
+                at,
+                document.ok_or(ApiError::NotFound("revision of this landscape"))?,
+            )
+        }
+    };
     let grower = state.grower.allowing(state.grower.budget().of_export());
-    let document = head.document;
+    let Wanted {
+        cells,
+        tile,
+        layers,
+        mesh,
+        ..
+    } = wanted;
+    let asked = mesh.as_ref().map(|mesh| mesh.order(tile)).transpose()?;
+    let textures = asked.and_then(|order| order.textures).unwrap_or_default();
     let all = Layer::of(&document.recipe);
     if let Some(missing) = layers.iter().find(|layer| !all.contains(layer)) {
         let missing = DeliverError::NotLeft(missing.name());
@@ -52,17 +69,19 @@ pub(crate) async fn begin(
     };
     let allowed = state.compute.run(Class::Preview, move |_| {
         let recipe = &document.recipe;
-        grower.allows(recipe, &Frame::with_cells(recipe.extent.into(), size.cells))
+        let largest = cells.max(textures);
+        grower.allows(recipe, &Frame::with_cells(recipe.extent.into(), largest))
     });
     allowed.await?.map_err(GrowError::from)?;
     let id = Uuid::now_v7();
     let layers: Vec<String> = layers.iter().map(|layer| layer.name().to_owned()).collect();
     let new = NewExport {
         landscape,
-        revision: head.revision,
-        cells: size.cells as i32,
-        tile: size.tile.map(|side| side as i32),
+        revision,
+        cells: cells as i32,
+        tile: tile.map(|side| side as i32),
         layers: &layers,
+        mesh: mesh.map(|mesh| json!(mesh)),
     };
     if !state.store.queue_export(id, new, MOST_WAITING).await? {
         let detail = format!("{MOST_WAITING} exports are waiting already; wait for one");
@@ -160,6 +179,12 @@ impl Exports {
         let exports = self.clone();
         let (id, cells) = (taken.id, taken.cells as usize);
         let tile = taken.tile.map(|side| side as usize);
+        let mesh: NewMesh = match &taken.mesh {
+            Some(mesh) => serde_json::from_value(mesh.clone())
+                .map_err(|error| ApiError::Unfit(format!("its mesh cannot be read: {error}")))?,
+            None => NewMesh::default(),
+        };
+        let mesh = mesh.order(tile)?;
         let made = state
             .compute
             .run_until(Class::Export, cancel, move |cancel| {
@@ -175,7 +200,7 @@ impl Exports {
                     cells,
                     tile,
                     layers: &layers,
-                    mesh: MeshOrder::default(),
+                    mesh,
                 };
                 let run = Run::until(cancel);
                 let made = deliver(&grower, order, &folder, &report, run).and_then(|delivered| {
@@ -193,7 +218,9 @@ impl Exports {
         match made.await? {
             Ok(bytes) => Ok(bytes as i64),
             Err(DeliverError::Grow(error)) => Err(error.into()),
-            Err(error @ DeliverError::NotLeft(_)) => Err(ApiError::BadRequest(error.to_string())),
+            Err(error @ (DeliverError::NotLeft(_) | DeliverError::Mesh(_))) => {
+                Err(ApiError::BadRequest(error.to_string()))
+            }
             Err(error) => {
                 // Where on this machine is nobody else's business.
                 tracing::error!(%error, "an export cannot be written");

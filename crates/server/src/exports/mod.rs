@@ -6,15 +6,18 @@
 //! has left is begun anew by whoever finds it. One that stops gives back what it has.
 
 mod making;
+mod mesh;
 
 use std::collections::HashMap;
 use std::path::{Path, PathBuf};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
+use deliver::Layer;
 use tokio::sync::Notify;
 use uuid::Uuid;
 
 pub(crate) use making::{begin, work};
+pub(crate) use mesh::NewMesh;
 
 use crate::config::Archives;
 
@@ -31,9 +34,13 @@ pub(crate) struct Exports {
     shares: Arc<Mutex<HashMap<Uuid, f32>>>,
 }
 
-/// How large an export is.
-#[derive(Clone, Copy)]
-pub(crate) struct Size {
+/// What of an export is wanted, and how large.
+pub(crate) struct Wanted {
+    /// The newest when absent.
+    pub(crate) revision: Option<i64>,
+    /// All but meshes when empty.
+    pub(crate) layers: Vec<Layer>,
+    pub(crate) mesh: Option<NewMesh>,
     /// Cells along the longer side.
     pub(crate) cells: usize,
     /// Cells along each side of a tile.

@@ -13,14 +13,14 @@ use utoipa_axum::routes;
 use uuid::Uuid;
 
 use crate::error::ApiError;
-use crate::exports::{self, Size};
+use crate::exports::{self, NewMesh, Wanted};
 use crate::extract::{Json, Path};
 use crate::state::AppState;
-use crate::store::ExportState;
+use crate::store::{ExportState, ListedExport};
 
 pub(super) fn router() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
-        .routes(routes!(begin))
+        .routes(routes!(begin, list))
         .routes(routes!(show, stop))
         .routes(routes!(fetch))
 }
@@ -37,6 +37,12 @@ struct NewExport {
     /// Names of layers; all when empty.
     #[serde(default)]
     layers: Vec<String>,
+    /// How the land is put into triangles, when the layer `mesh` is among them.
+    #[serde(default)]
+    mesh: Option<NewMesh>,
+    /// The revision to export; the newest when absent.
+    #[serde(default)]
+    revision: Option<i64>,
 }
 
 /// An export that has begun.
@@ -57,7 +63,7 @@ struct ExportStatus {
     message: Option<String>,
 }
 
-/// Begin to export a landscape as it is now.
+/// Begin to export a landscape as it is now, or as it was.
 #[utoipa::path(post, operation_id = "begin_export", path = "/api/landscapes/{id}/exports", params(("id" = Uuid, Path)),
     request_body = NewExport, responses((status = ACCEPTED, body = Begun)))]
 async fn begin(
@@ -74,12 +80,26 @@ async fn begin(
             .ok_or_else(|| ApiError::BadRequest(format!("there is no layer called ‘{name}’")))
     };
     let layers: Vec<Layer> = new.layers.iter().map(named).collect::<Result<_, _>>()?;
-    let size = Size {
+    let wanted = Wanted {
+        revision: new.revision,
+        layers,
+        mesh: new.mesh,
         cells: new.cells,
         tile: new.tile,
     };
-    let export = exports::begin(&state, id, size, layers).await?;
+    let export = exports::begin(&state, id, wanted).await?;
     Ok((StatusCode::ACCEPTED, axum::Json(Begun { id: export })))
+}
+
+/// The newest exports of a landscape, the newest first.
+#[utoipa::path(get, operation_id = "list_exports", path = "/api/landscapes/{id}/exports", params(("id" = Uuid, Path)),
+    responses((status = OK, body = Vec<ListedExport>)))]
+async fn list(
+    State(state): State<AppState>,
+    Path(id): Path<Uuid>,
+) -> Result<axum::Json<Vec<ListedExport>>, ApiError> {
+    const MOST: i64 = 12;
+    Ok(axum::Json(state.store.exports_of(id, MOST).await?))
 }
 
 fn allow(

@@ -38,6 +38,7 @@ pub(crate) struct NewExport<'a> {
     pub(crate) cells: i32,
     pub(crate) tile: Option<i32>,
     pub(crate) layers: &'a [String],
+    pub(crate) mesh: Option<serde_json::Value>,
 }
 
 /// An export that is ours to make.
@@ -49,6 +50,26 @@ pub(crate) struct TakenExport {
     pub(crate) cells: i32,
     pub(crate) tile: Option<i32>,
     pub(crate) layers: Vec<String>,
+    pub(crate) mesh: Option<serde_json::Value>,
+}
+
+/// An export among those of its landscape.
+#[derive(Debug, serde::Serialize, utoipa::ToSchema)]
+pub(crate) struct ListedExport {
+    /// Its id.
+    pub(crate) id: Uuid,
+    /// The revision that it is of.
+    pub(crate) revision: i64,
+    /// Cells along the longer side.
+    pub(crate) cells: i32,
+    /// Names of its layers.
+    pub(crate) layers: Vec<String>,
+    /// What became of it.
+    pub(crate) state: ExportState,
+    /// Size of its file, bytes.
+    pub(crate) bytes: Option<i64>,
+    /// When it was wanted.
+    pub(crate) created_at: chrono::DateTime<chrono::Utc>,
 }
 
 impl Store {
@@ -60,15 +81,16 @@ impl Store {
         most: i64,
     ) -> sqlx::Result<bool> {
         let done = sqlx::query!(
-            "insert into exports (id, landscape, revision, cells, tile, layers, state)
-             select $1, $2, $3, $4, $5, $6, 'queued'
-             where (select count(*) from exports where state in ('queued', 'running')) < $7",
+            "insert into exports (id, landscape, revision, cells, tile, layers, mesh, state)
+             select $1, $2, $3, $4, $5, $6, $7, 'queued'
+             where (select count(*) from exports where state in ('queued', 'running')) < $8",
             id,
             new.landscape,
             new.revision,
             new.cells,
             new.tile,
             new.layers,
+            new.mesh,
             most,
         )
         .execute(&self.pool)
@@ -91,11 +113,28 @@ impl Store {
                  where state = 'queued'
                     or (state = 'running' and alive_at < now() - make_interval(secs => $2))
                  order by created_at limit 1 for update skip locked)
-             returning id, landscape, revision, cells, tile, layers",
+             returning id, landscape, revision, cells, tile, layers, mesh",
             by,
             after_s,
         )
         .fetch_optional(&self.pool)
+        .await
+    }
+
+    /// The newest exports of a landscape, the newest first.
+    pub(crate) async fn exports_of(
+        &self,
+        landscape: Uuid,
+        most: i64,
+    ) -> sqlx::Result<Vec<ListedExport>> {
+        sqlx::query_as!(
+            ListedExport,
+            r#"select id, revision, cells, layers, state as "state: ExportState", bytes, created_at
+             from exports where landscape = $1 order by created_at desc limit $2"#,
+            landscape,
+            most,
+        )
+        .fetch_all(&self.pool)
         .await
     }
 

@@ -9,7 +9,7 @@ mod revisions;
 
 use sqlx::PgPool;
 
-pub(crate) use exports::{ExportState, NewExport, TakenExport};
+pub(crate) use exports::{ExportState, ListedExport, NewExport, TakenExport};
 pub(crate) use landscapes::{DAYS_KEPT, Summary};
 pub(crate) use lists::KeptList;
 pub(crate) use moments::{MomentRow, RevisionRow};

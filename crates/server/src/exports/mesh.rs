@@ -1,0 +1,74 @@
+//! How a land is to be put into triangles, as requests and the database have it.
+
+use deliver::{Detail, MeshFormat, MeshOrder, Solid};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use crate::error::ApiError;
+
+/// How the land is put into triangles. Of triangles, ratio and within, one at most; a
+/// quarter of all triangles when none is given.
+#[derive(Clone, Debug, Default, Serialize, Deserialize, ToSchema)]
+#[serde(default, deny_unknown_fields)]
+pub(crate) struct NewMesh {
+    /// `glb`, `obj`, `ply` or `stl`; GLB when absent.
+    format: Option<String>,
+    /// At most so many triangles, those of sides and floor among them.
+    triangles: Option<usize>,
+    /// This share of all triangles.
+    ratio: Option<f64>,
+    /// No place farther from the land, metres.
+    within_m: Option<f64>,
+    /// Closed with sides and a floor.
+    solid: bool,
+    /// The floor so far below the lowest place, metres.
+    thickness_m: Option<f64>,
+    /// Longer side of a print, millimetres.
+    print_mm: Option<f64>,
+    /// Each triangle shaded for itself.
+    faceted: bool,
+    /// Levels of detail; one when absent.
+    levels: Option<usize>,
+    /// Cells along the longer side of textures laid on it (GLB).
+    textures: Option<usize>,
+}
+
+impl NewMesh {
+    /// As it is made; maps are cut into tiles, and the land with them unless it is closed.
+    pub(crate) fn order(&self, tile: Option<usize>) -> Result<MeshOrder, ApiError> {
+        let refused = |why: String| ApiError::BadRequest(format!("mesh: {why}"));
+        let usual = MeshOrder::default();
+        let format = match &self.format {
+            None => usual.format,
+            Some(name) => MeshFormat::named(name)
+                .ok_or_else(|| refused(format!("there is no format called ‘{name}’")))?,
+        };
+        let detail = match (self.triangles, self.ratio, self.within_m) {
+            (None, None, None) => usual.detail,
+            (Some(most), None, None) => Detail::Triangles(most),
+            (None, Some(ratio), None) => Detail::Ratio(ratio),
+            (None, None, Some(within_m)) => Detail::Within(within_m),
+            _ => {
+                return Err(refused(
+                    "of triangles, ratio and within_m only one".to_owned(),
+                ));
+            }
+        };
+        let solid = self.solid.then_some(Solid {
+            thickness_m: self.thickness_m,
+            print_mm: self.print_mm,
+        });
+        let order = MeshOrder {
+            format,
+            detail,
+            solid,
+            smooth: !self.faceted,
+            levels: self.levels.unwrap_or(usual.levels),
+            tile: tile.filter(|_| solid.is_none()),
+            textures: self.textures,
+            ..usual
+        };
+        order.check().map_err(refused)?;
+        Ok(order)
+    }
+}

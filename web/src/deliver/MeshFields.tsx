@@ -1,0 +1,133 @@
+import { Select } from "./Select";
+import type { Bound, Format, MeshWish } from "./meshWish";
+
+const FORMATS: [Format, string][] = [
+  ["glb", "glTF, one file (.glb)"],
+  ["obj", "OBJ with its material (.obj)"],
+  ["ply", "PLY, binary (.ply)"],
+  ["stl", "STL, for printers (.stl)"],
+];
+const BOUNDS: [Bound, string][] = [
+  ["triangles", "at most so many triangles"],
+  ["ratio", "a share of all triangles"],
+  ["within_m", "nowhere farther from the land"],
+];
+/** What a number of each bound may be, and what stands behind it. */
+const NUMBERS: Record<Bound, { min: number; max: number; step: number; unit: string }> = {
+  triangles: { min: 14, max: 100_000_000, step: 1000, unit: "" },
+  ratio: { min: 0.0001, max: 1, step: 0.05, unit: "" },
+  within_m: { min: 0.01, max: 1000, step: 0.5, unit: "m" },
+};
+const TEXTURES = [256, 512, 1024, 2048, 4096];
+const LEVELS = [1, 2, 3, 4, 5];
+const PRINT_MM = 180;
+
+interface Props {
+  wish: MeshWish;
+  onChange: (wish: MeshWish) => void;
+}
+
+/** How the land is put into triangles. */
+export function MeshFields({ wish, onChange }: Props) {
+  const set = (part: Partial<MeshWish>) => onChange({ ...wish, ...part });
+  const { min, max, step, unit } = NUMBERS[wish.bound];
+  return (
+    <fieldset
+      className="border-base-300 grid gap-2 rounded border p-3"
+      aria-label="The land as triangles"
+    >
+      <Select
+        label="Format"
+        test="mesh-format"
+        value={wish.format}
+        options={FORMATS}
+        onChange={(format) => set({ format })}
+      />
+      <div className="flex flex-wrap items-center gap-3">
+        <Select
+          label="As many as"
+          test="mesh-bound"
+          value={wish.bound}
+          options={BOUNDS}
+          onChange={(bound) => set({ bound })}
+        />
+        <label className="flex items-center gap-1 text-sm">
+          <input
+            type="number"
+            className="input input-sm w-32"
+            aria-label="Bound"
+            data-testid="mesh-amount"
+            {...{ min, max, step }}
+            value={wish[wish.bound]}
+            onChange={({ target }) => {
+              if (target.validity.valid || target.validity.stepMismatch)
+                set({ [wish.bound]: target.valueAsNumber });
+            }}
+          />
+          {unit}
+        </label>
+      </div>
+      <Select
+        label="Levels of detail"
+        test="mesh-levels"
+        value={wish.levels}
+        options={LEVELS.map((count) => [count, String(count)])}
+        onChange={(levels) => set({ levels })}
+      />
+      {wish.format === "glb" && (
+        <Select
+          label="Textures of the ground"
+          test="mesh-textures"
+          value={wish.textures}
+          options={[
+            [null, "none"],
+            ...TEXTURES.map((cells): [number, string] => [cells, `${cells} cells along`]),
+          ]}
+          onChange={(textures) => set({ textures })}
+        />
+      )}
+      <Tick
+        label="Each triangle shaded for itself"
+        test="mesh-faceted"
+        on={wish.faceted}
+        onChange={(faceted) => set({ faceted })}
+      />
+      <Tick
+        label="Closed, with sides and a floor"
+        test="mesh-solid"
+        on={wish.solid}
+        onChange={(solid) => set({ solid })}
+      />
+      {wish.solid && (
+        <Tick
+          label={`In millimetres, ${wish.print_mm ?? PRINT_MM} along the longer side`}
+          test="mesh-print"
+          on={wish.print_mm !== null}
+          onChange={(print) => set({ print_mm: print ? PRINT_MM : null })}
+        />
+      )}
+    </fieldset>
+  );
+}
+
+interface TickProps {
+  label: string;
+  test: string;
+  on: boolean;
+  onChange: (on: boolean) => void;
+}
+
+function Tick({ label, test, on, onChange }: TickProps) {
+  return (
+    <label className="flex min-h-6 items-center gap-2 text-sm">
+      <input
+        type="checkbox"
+        className="checkbox checkbox-sm checkbox-primary"
+        data-testid={test}
+        checked={on}
+        onChange={(event) => onChange(event.target.checked)}
+      />
+      {label}
+    </label>
+  );
+}
