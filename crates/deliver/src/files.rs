@@ -1,6 +1,5 @@
 //! Growing and writing.
 
-use std::io::Write;
 use std::path::{Path, PathBuf};
 
 use formats::{PixelKind, WriteError};
@@ -108,7 +107,7 @@ pub fn deliver(
     let growing = |share| report(GROWING * share);
     let land = grower.land(recipe, assets, &frame, run.reporting(&growing))?;
     let mut folder = Folder::at(dir)?;
-    let tiling = Tiling::of(&frame, tile);
+    let tiling = Tiling::of(recipe, &frame, tile);
     let (of_ground, of_land): (Vec<Layer>, Vec<Layer>) =
         layers.iter().partition(|layer| layer.is_ground());
     for (i, &layer) in of_land.iter().enumerate() {
@@ -178,7 +177,7 @@ fn write_land(
         }
         Layer::Recipe => {
             let text = recipe.to_json();
-            folder.write("recipe.json", |out| Ok(out.write_all(text.as_bytes())?))
+            folder.write_text("recipe.json", &text)
         }
         Layer::Left(product) => {
             // A step that is set so that it leaves nothing has nothing of it everywhere.

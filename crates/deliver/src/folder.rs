@@ -52,6 +52,10 @@ impl<'a> Folder<'a> {
         value: &serde_json::Value,
     ) -> Result<(), DeliverError> {
         let text = serde_json::to_string_pretty(value).expect("plain data");
+        self.write_text(name, &text)
+    }
+
+    pub(crate) fn write_text(&mut self, name: &str, text: &str) -> Result<(), DeliverError> {
         self.write(name, |out| Ok(out.write_all(text.as_bytes())?))
     }
 

@@ -119,6 +119,7 @@ impl GroundMaps<'_> {
             Layer::Weights => PixelKind::Rgba8,
             Layer::Covers | Layer::Displacement => PixelKind::Grey16,
             Layer::Roughness | Layer::Id => PixelKind::Grey8,
+            Layer::Albedo | Layer::Plan => PixelKind::Srgb8,
             _ => PixelKind::Rgb8,
         };
         let map = |part: usize| Map {

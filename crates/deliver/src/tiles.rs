@@ -1,13 +1,14 @@
 //! A picture in one file, or in tiles that meet exactly.
 
-use formats::PixelKind;
+use formats::{PixelKind, Placed};
+use recipe::Recipe;
 use terrain::Frame;
 
 use crate::DeliverError;
 use crate::folder::{Folder, OpenPng};
 
 /// How a map is cut.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) struct Tiling {
     /// Cells of the whole.
     pub(crate) cols: usize,
@@ -15,11 +16,16 @@ pub(crate) struct Tiling {
     /// Cells along each side of a tile; those at the east and south edges may be
     /// smaller. One file when absent.
     pub(crate) side: Option<usize>,
+    /// Where the whole lies.
+    pub(crate) placed: Placed,
 }
 
 impl Tiling {
-    pub(crate) fn of(frame: &Frame, side: Option<usize>) -> Self {
+    pub(crate) fn of(recipe: &Recipe, frame: &Frame, side: Option<usize>) -> Self {
+        let extent = recipe.extent.into();
+        let on_earth = recipe.georeference.as_ref().map(|at| (at, extent));
         Self {
+            placed: Placed::of(frame, on_earth),
             cols: frame.cols,
             rows: frame.rows,
             // One tile is no tiling.
@@ -112,6 +118,9 @@ impl TiledPng {
             let (first, rows) = down[y];
             if self.row == first {
                 for (x, &(_, cols)) in across.iter().enumerate() {
+                    let world = self.tiling.name(&self.stem, "pgw", (x, y));
+                    let placed = self.tiling.placed.from(across[x].0, first);
+                    folder.write_text(&world, &placed.world_file())?;
                     let name = self.tiling.name(&self.stem, "png", (x, y));
                     self.open
                         .push(folder.begin_png(name, self.kind, cols, rows)?);
@@ -133,6 +142,8 @@ impl TiledPng {
 
 #[cfg(test)]
 mod tests {
+    use formats::Placed;
+
     use super::Tiling;
 
     #[test]
@@ -143,7 +154,17 @@ mod tests {
             (5, 3, None),
             (5, 9, Some(9)),
         ] {
-            let tiling = Tiling { cols, rows, side };
+            let placed = Placed {
+                west: 0.0,
+                north: 0.0,
+                cell: [1.0; 2],
+            };
+            let tiling = Tiling {
+                cols,
+                rows,
+                side,
+                placed,
+            };
             let mut times = vec![0; cols * rows];
             for tile in tiling.tiles() {
                 for r in tile.row..tile.row + tile.rows {

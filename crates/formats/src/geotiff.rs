@@ -13,7 +13,7 @@ use tiff::tags::Tag;
 
 use crate::error::side;
 use crate::heightfield::refuse_gaps;
-use crate::{Heightfield, Limits, ReadError, Units, WriteError};
+use crate::{Heightfield, Limits, Placed, ReadError, Units, WriteError};
 
 const FORMAT: &str = "GeoTIFF";
 
@@ -27,6 +27,11 @@ const MODEL_USER_DEFINED: u16 = 32767;
 const RASTER_TYPE: u16 = 1025;
 const RASTER_PIXEL_IS_AREA: u16 = 1;
 const RASTER_PIXEL_IS_POINT: u16 = 2;
+const CITATION: u16 = 1026;
+const LINEAR_UNITS: u16 = 3076;
+const METRE: u16 = 9001;
+/// What a land's own metres are called; the bar ends it.
+const OWN_SYSTEM: &str = "Metres of the land|";
 /// More keys, numbers or letters than these are no coordinate system.
 const MOST_KEYS: usize = 1_000;
 const MOST_LETTERS: usize = 4_000;
@@ -189,17 +194,17 @@ pub fn write_geotiff(
     let mut encoder = TiffEncoder::new(out)?;
     let mut image = encoder.new_image::<Gray32Float>(side(frame.cols)?, side(frame.rows)?)?;
     let tags = image.encoder();
-    let cell = frame.cell_m;
-    let (west, north) = (frame.x_m(0) - 0.5 * cell, frame.y_m(0) + 0.5 * cell);
-    if let Some((place, extent)) = on_earth {
-        let x = (place.east - place.west) / extent.width_m;
-        let y = (place.north - place.south) / extent.depth_m;
-        let (west, north) = (place.west + west * x, place.south + north * y);
-        tags.write_tag(Tag::ModelPixelScaleTag, &[cell * x, cell * y, 0.0][..])?;
-        tags.write_tag(
-            Tag::ModelTiepointTag,
-            &[0.0, 0.0, 0.0, west, north, 0.0][..],
-        )?;
+    let Placed {
+        west,
+        north,
+        cell: [x, y],
+    } = Placed::of(frame, on_earth);
+    tags.write_tag(Tag::ModelPixelScaleTag, &[x, y, 0.0][..])?;
+    tags.write_tag(
+        Tag::ModelTiepointTag,
+        &[0.0, 0.0, 0.0, west, north, 0.0][..],
+    )?;
+    if let Some((place, _)) = on_earth {
         tags.write_tag(Tag::GeoKeyDirectoryTag, &place.directory[..])?;
         if !place.doubles.is_empty() {
             tags.write_tag(Tag::GeoDoubleParamsTag, &place.doubles[..])?;
@@ -210,26 +215,17 @@ pub fn write_geotiff(
         image.write_data(heights.values())?;
         return Ok(());
     }
-    tags.write_tag(Tag::ModelPixelScaleTag, &[cell, cell, 0.0][..])?;
-    tags.write_tag(
-        Tag::ModelTiepointTag,
-        &[0.0, 0.0, 0.0, west, north, 0.0][..],
-    )?;
-    let keys: [u16; 12] = [
-        1,
-        1,
-        0,
-        2, // version 1.1.0, two keys
-        MODEL_TYPE,
-        0,
-        1,
-        MODEL_USER_DEFINED, //
-        RASTER_TYPE,
-        0,
-        1,
-        RASTER_PIXEL_IS_AREA,
+    let ascii = Tag::GeoAsciiParamsTag.to_u16();
+    let keys = [
+        // Version 1.1.0, and how many keys follow.
+        [1, 1, 0, 4],
+        [MODEL_TYPE, 0, 1, MODEL_USER_DEFINED],
+        [RASTER_TYPE, 0, 1, RASTER_PIXEL_IS_AREA],
+        [CITATION, ascii, OWN_SYSTEM.len() as u16, 0],
+        [LINEAR_UNITS, 0, 1, METRE],
     ];
-    tags.write_tag(Tag::GeoKeyDirectoryTag, &keys[..])?;
+    tags.write_tag(Tag::GeoKeyDirectoryTag, keys.as_flattened())?;
+    tags.write_tag(Tag::GeoAsciiParamsTag, OWN_SYSTEM)?;
     image.write_data(heights.values())?;
     Ok(())
 }

@@ -15,8 +15,10 @@ pub enum PixelKind {
     Grey8,
     /// Two bytes, the higher one first.
     Grey16,
-    /// Red, green and blue, a byte each.
+    /// Red, green and blue, a byte each: numbers, such as directions.
     Rgb8,
+    /// Colour as screens have it (sRGB), a byte each.
+    Srgb8,
     /// Red, green, blue and alpha, a byte each.
     Rgba8,
 }
@@ -27,7 +29,7 @@ impl PixelKind {
         match self {
             PixelKind::Grey8 => 1,
             PixelKind::Grey16 => 2,
-            PixelKind::Rgb8 => 3,
+            PixelKind::Rgb8 | PixelKind::Srgb8 => 3,
             PixelKind::Rgba8 => 4,
         }
     }
@@ -43,11 +45,14 @@ pub(crate) fn encoder<'a, W: Write>(
     let (colour, depth) = match kind {
         PixelKind::Grey8 => (ColorType::Grayscale, BitDepth::Eight),
         PixelKind::Grey16 => (ColorType::Grayscale, BitDepth::Sixteen),
-        PixelKind::Rgb8 => (ColorType::Rgb, BitDepth::Eight),
+        PixelKind::Rgb8 | PixelKind::Srgb8 => (ColorType::Rgb, BitDepth::Eight),
         PixelKind::Rgba8 => (ColorType::Rgba, BitDepth::Eight),
     };
     encoder.set_color(colour);
     encoder.set_depth(depth);
+    if kind == PixelKind::Srgb8 {
+        encoder.set_source_srgb(png::SrgbRenderingIntent::Perceptual);
+    }
     encoder.set_compression(png::Compression::Fast);
     Ok(encoder)
 }

@@ -1,6 +1,7 @@
 import { Plus } from "lucide-react";
+import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { useKinds } from "../api/useKinds";
+import { KINDS, useKinds } from "../api/useKinds";
 import type { Kind, Recipe, Step } from "../api/types";
 import { begunOn, type KindSchema } from "../controls/schema";
 import { commit } from "../live/edit";
@@ -19,6 +20,12 @@ export function AddStep({ recipe, strand }: { recipe: Recipe; strand: string }) 
   const [typed, setTyped] = useState("");
   const [wanted, setWanted] = useState<Kind | null>(null);
   const found = searched(kinds, typed);
+  const queries = useQueryClient();
+  // Whoever is faster than the list has meant what it will have.
+  const chooseFirst = async () => {
+    const [first] = searched(await queries.ensureQueryData(KINDS), typed);
+    if (first && dialog.current?.open) choose(first);
+  };
   const add = (kind: Kind, parameters: Record<string, unknown> = {}) => {
     dialog.current?.close();
     const defaults = begunOn(kind, recipe.extent);
@@ -85,7 +92,7 @@ export function AddStep({ recipe, strand }: { recipe: Recipe; strand: string }) 
           className="modal-box flex max-h-[85vh] max-w-3xl flex-col p-3"
           onSubmit={(event) => {
             event.preventDefault();
-            if (found[0]) choose(found[0]);
+            void chooseFirst();
           }}
         >
           <input

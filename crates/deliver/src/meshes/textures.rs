@@ -48,7 +48,7 @@ impl Pictures {
             recipe,
             land: &land,
             layers: &[Layer::Albedo, Layer::Roughness, Layer::Normal],
-            tiling: Tiling::of(&frame, None),
+            tiling: Tiling::of(recipe, &frame, None),
             light: None,
         };
         let [albedo, roughness, normal]: [Vec<u8>; 3] =

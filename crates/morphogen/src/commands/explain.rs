@@ -16,7 +16,7 @@ use super::{Failure, read_recipe};
 /// bring it up.
 #[derive(Args)]
 pub struct Explain {
-    /// The recipe, a JSON file
+    /// The recipe, a JSON file; - is standard input
     recipe: PathBuf,
     /// The place: metres east of the west edge, metres north of the south edge
     #[arg(long, value_name = "X,Y", value_parser = parse_place)]

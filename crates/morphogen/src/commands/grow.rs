@@ -19,7 +19,7 @@ use crate::progress::Bar;
 /// Imported heightfields are looked up by name in the folder `--assets`.
 #[derive(Args)]
 pub struct Grow {
-    /// The recipe, a JSON file
+    /// The recipe, a JSON file; - is standard input
     recipe: PathBuf,
     /// Cells along the longer side of the land
     #[arg(long, default_value_t = 1024, value_parser = clap::value_parser!(u32).range(2..=16384))]

@@ -20,7 +20,7 @@ use crate::progress::Bar;
 #[derive(Args)]
 #[command(group = ArgGroup::new("detail").multiple(false), group = ArgGroup::new("shading").multiple(false))]
 pub struct Mesh {
-    /// The recipe, a JSON file
+    /// The recipe, a JSON file; - is standard input
     recipe: PathBuf,
     /// Cells along the longer side of the land
     #[arg(long, default_value_t = 1024, value_parser = clap::value_parser!(u32).range(2..=16384))]

@@ -1,13 +1,16 @@
 //! The subcommands, one file each.
 
+mod diff;
 mod explain;
 mod grow;
 mod materials;
 mod mesh;
+mod model;
 mod read;
 mod reference;
 mod schema;
 mod serve;
+mod shell;
 mod survey;
 
 use std::path::{Path, PathBuf};
@@ -68,11 +71,16 @@ fn threads(count: Option<usize>) -> anyhow::Result<rayon::ThreadPool> {
         .context("cannot start threads")
 }
 
-/// Reads a recipe and the imported files that it names, from `folder` or from
+/// Reads a recipe, from standard input when it is called -, and the imported files that it
+/// names, from `folder` or from
 /// the recipe's own.
 fn read_recipe(file: &Path, folder: Option<PathBuf>) -> Result<(Recipe, LocalAssets), Failure> {
     let name = file.display().to_string();
-    let text = std::fs::read_to_string(file)
+    let text = match file.to_str() {
+        Some("-") => std::io::read_to_string(std::io::stdin()),
+        _ => std::fs::read_to_string(file),
+    };
+    let text = text
         .with_context(|| format!("cannot read {name}"))
         .map_err(Failure::Input)?;
     let recipe = Recipe::from_json(&text)
@@ -91,6 +99,8 @@ pub enum Command {
     Materials(materials::Materials),
     /// Write a recipe's land as triangles: reduced, closed, in levels or tiles
     Mesh(mesh::Mesh),
+    /// Say what changed from one recipe to another, and where the land differs
+    Diff(diff::Diff),
     /// Explain one place: what each step did there, and why its ground
     Explain(explain::Explain),
     /// Take a reading of a heightfield: slope, aspect or hillshade
@@ -103,6 +113,10 @@ pub enum Command {
     Survey(survey::Survey),
     /// Open the studio: a web service on this machine
     Serve(serve::Serve),
+    /// Print what a shell needs to complete options
+    Completions(shell::Completions),
+    /// Write manual pages
+    Man(shell::Man),
 }
 
 impl Command {
@@ -111,6 +125,9 @@ impl Command {
             Command::Grow(grow) => grow.run(),
             Command::Materials(materials) => materials.run(),
             Command::Explain(explain) => explain.run(),
+            Command::Completions(completions) => completions.run(),
+            Command::Diff(diff) => diff.run(),
+            Command::Man(man) => man.run(),
             Command::Mesh(mesh) => mesh.run(),
             Command::Read(read) => read.run(),
             Command::Reference(reference) => reference.run(),

@@ -6,7 +6,7 @@ use std::path::{Path, PathBuf};
 
 use anyhow::{Context, anyhow};
 use clap::{Args, ValueEnum};
-use formats::{Heightfield, Limits, WriteError, read_heightfield};
+use formats::{Heightfield, Limits, WriteError};
 use terrain::erosion::drain;
 use terrain::grid::with_apron;
 use terrain::light::{SKY_REACH_M, Sun, sky_seen};
@@ -18,6 +18,7 @@ use terrain::reading::{
 use terrain::{Extent, Frame, Grid, Run};
 
 use super::Failure;
+use super::model::{Range, read_model};
 
 /// Take a reading of a heightfield.
 ///
@@ -28,10 +29,17 @@ use super::Failure;
 pub struct Read {
     /// What to read
     reading: Reading,
-    /// The heightfield: GeoTIFF, PNG or ESRI ASCII grid
+    /// The heightfield: GeoTIFF, ESRI ASCII grid, or a PNG with the file beside it that says
+    /// what its steps are
     input: PathBuf,
     /// The file to write
     output: PathBuf,
+    /// What black is in a picture, metres, when no file beside it says so
+    #[arg(long, requires = "white_m", allow_hyphen_values = true)]
+    black_m: Option<f64>,
+    /// What white is in a picture, metres
+    #[arg(long, requires = "black_m", allow_hyphen_values = true)]
+    white_m: Option<f64>,
     /// Side of a cell in metres, for files that do not say
     #[arg(long)]
     cell: Option<f64>,
@@ -86,13 +94,9 @@ const LIMITS: Limits = Limits {
 impl Read {
     pub fn run(self) -> Result<(), Failure> {
         let output = self.output_kind().map_err(Failure::Input)?;
-        let bytes = fs::read(&self.input)
-            .with_context(|| format!("cannot read {}", self.input.display()))
-            .map_err(Failure::Input)?;
-        let heightfield = read_heightfield(&bytes, LIMITS)
-            .with_context(|| self.input.display().to_string())
-            .map_err(Failure::Input)?;
-        drop(bytes);
+        let range = self.black_m.zip(self.white_m);
+        let range = range.map(|(black_m, white_m)| Range { black_m, white_m });
+        let heightfield = read_model(&self.input, LIMITS, range).map_err(Failure::Input)?;
         let cell_m = self.cell_m(&heightfield).map_err(Failure::Input)?;
         let values = heightfield.values;
         let extent = Extent {

@@ -18,7 +18,7 @@ use super::{Failure, read_recipe};
 /// measured too, beside those of a piece of real land.
 #[derive(Args)]
 pub struct Survey {
-    /// The recipe, a JSON file
+    /// The recipe, a JSON file; - is standard input
     recipe: PathBuf,
     /// Cells along the longer side of the land
     #[arg(long, default_value_t = 512, value_parser = clap::value_parser!(u32).range(2..=16384))]

@@ -161,7 +161,88 @@ fn gdalinfo_reads_what_grow_writes() {
             "{name}"
         );
         assert_eq!(info["bands"][0]["type"], kind, "{name}");
+        // A picture lies where the model does, by the world file beside it.
+        assert_eq!(info["geoTransform"], height["geoTransform"], "{name}");
     }
+    // The unit of a land that lies nowhere on earth is the metre all the same.
+    let system = height["coordinateSystem"]["wkt"]
+        .as_str()
+        .expect("a system");
+    assert!(
+        system.contains("metre") && system.contains("Metres of the land"),
+        "{system}"
+    );
+    // PNG (W3C 2003), 11.3.3.5: the chunk says that it is colour as screens have it.
+    let says_srgb = |name: &str| {
+        let bytes = std::fs::read(out.path().join(name)).expect("a picture");
+        bytes.windows(4).any(|at| at == b"sRGB")
+    };
+    assert!(says_srgb("albedo.png") && !says_srgb("normal.png"));
+
+    // What is read of the 16-bit picture is what is read of the model, but for its steps.
+    let slopes = ["height.tif", "height.png"].map(|name| {
+        let file = out.path().join(format!("slope-of-{name}.tif"));
+        let done = morphogen(&["read", "slope", path(&out.path().join(name)), path(&file)]);
+        assert!(
+            done.status.success(),
+            "{}",
+            String::from_utf8_lossy(&done.stderr)
+        );
+        values(&file)
+    });
+    let step_m = (high - low) / 65_535.0;
+    let off = (3.0 * step_m / 62.5).atan().to_degrees();
+    assert_agree(&slopes[1], &slopes[0], off, |a, b| (a - b).abs());
+}
+
+/// A picture alone says nothing of metres: it is refused, unless it is said what its black
+/// and its white are.
+#[test]
+fn a_picture_without_a_range_is_refused() {
+    let folder = TempDir::new().expect("a folder");
+    let picture = folder.path().join("dune.png");
+    let steps = Grid::from_vec(4, 4, (0..16u16).map(|v| v * 4_369).collect()).expect("4 × 4");
+    let file = std::fs::File::create(&picture).expect("a file");
+    formats::write_grey16(file, &steps).expect("writes");
+    let out = folder.path().join("slope.tif");
+    let read = |more: &[&str]| {
+        let mut arguments = vec!["read", "slope", path(&picture), path(&out), "--cell", "10"];
+        arguments.extend(more);
+        morphogen(&arguments)
+    };
+    let refused = read(&[]);
+    let said = String::from_utf8_lossy(&refused.stderr).into_owned();
+    assert_eq!(refused.status.code(), Some(2), "{said}");
+    assert!(
+        said.contains("holds steps from 0 to 65535, not metres"),
+        "{said}"
+    );
+    assert!(!out.exists());
+    assert!(
+        read(&["--black-m", "-5", "--white-m", "10"])
+            .status
+            .success()
+    );
+    // A metre for each step to the east, four for each to the south, of ten metres.
+    let expected = 17f32.sqrt().atan2(10.0).to_degrees();
+    assert!(
+        (values(&out).at(1, 1) - expected).abs() < 1e-3,
+        "{}",
+        values(&out).at(1, 1)
+    );
+    // Of a model in metres nothing else can be said.
+    let model = model(folder.path());
+    let arguments = [
+        "read",
+        "slope",
+        path(&model),
+        path(&out),
+        "--black-m",
+        "0",
+        "--white-m",
+        "1",
+    ];
+    assert_eq!(morphogen(&arguments).status.code(), Some(2));
 }
 
 /// Ruggedness (Riley et al. 1999), position index (Weiss 2001), the range of

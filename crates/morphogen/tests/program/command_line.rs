@@ -1,8 +1,9 @@
 //! Commands, their files and their exit codes.
 
 use std::collections::BTreeMap;
+use std::process::Command;
 
-use serde_json::Value;
+use serde_json::{Value, json};
 use tempfile::TempDir;
 
 use crate::support::{morphogen, path, repository, values};
@@ -311,7 +312,7 @@ fn a_large_picture_takes_no_more_memory_than_its_values() {
     // the values with an apron and the slope, and a gigabyte for the program.
     let limit_kib = 3 * side * side * 4 / 1024 + (1 << 20);
     let command = format!(
-        "ulimit -v {limit_kib}; exec '{program}' read slope '{}' '{}' --cell 1",
+        "ulimit -v {limit_kib}; exec '{program}' read slope '{}' '{}' --cell 1 --black-m 0 --white-m 255",
         blank.display(),
         out.display()
     );
@@ -370,4 +371,86 @@ fn what_takes_too_much_is_refused_by_name() {
         said.contains("cells along the longer side would fit") || said.contains("nearest"),
         "{said}"
     );
+}
+
+/// What changed between two recipes is told in words and as a patch that makes one of the
+/// other (applied here), and where the lands differ in metres.
+#[test]
+fn two_recipes_are_compared() {
+    let folder = TempDir::new().expect("a folder");
+    let demo = repository("demo/hollin-fjord.json");
+    let text = std::fs::read_to_string(&demo).expect("reads");
+    let mut document: Value = serde_json::from_str(&text).expect("JSON");
+    let higher = json!({ "id": "rise", "name": "Higher ground", "do": { "rescale": { "to_low_m": 25.0, "to_high_m": 1025.0 } } });
+    let steps = document["strands"]
+        .as_array_mut()
+        .and_then(|strands| strands.iter_mut().find(|strand| strand["name"] == "land"))
+        .and_then(|land| land["steps"].as_array_mut());
+    steps.expect("steps of the land").push(higher);
+    let changed = folder.path().join("higher.json");
+    std::fs::write(&changed, document.to_string()).expect("writes");
+    let out = folder.path().join("difference.tif");
+    let compared = |more: &[&str]| {
+        let mut arguments = vec!["diff", path(&demo), path(&changed), "--cells", "64"];
+        arguments.extend(more);
+        let output = morphogen(&arguments);
+        let said = String::from_utf8_lossy(&output.stderr).into_owned();
+        assert!(output.status.success(), "{said}");
+        String::from_utf8(output.stdout).expect("text")
+    };
+    let words = compared(&["--out", path(&out)]);
+    assert!(words.contains("Higher ground"), "{words}");
+    assert!(words.contains("over 100.0 % of it by 25.00 m"), "{words}");
+    let (low, high) = values(&out).range();
+    assert!(
+        (low - 25.0).abs() < 1e-3 && (high - 25.0).abs() < 1e-3,
+        "{low} to {high}"
+    );
+    let report: Value = serde_json::from_str(&compared(&["--report", "json"])).expect("JSON");
+    assert!((report["land"]["rms_m"].as_f64().expect("a number") - 25.0).abs() < 1e-3);
+    let operations = report["patch"].as_array().expect("a patch");
+    assert!(
+        operations.iter().all(|operation| operation["op"] == "add"),
+        "{operations:?}"
+    );
+    let same = morphogen(&["diff", path(&demo), path(&demo), "--documents"]);
+    assert_eq!(
+        String::from_utf8_lossy(&same.stdout),
+        "The recipes are the same.\n"
+    );
+}
+
+/// A recipe comes in by standard input, shells are told the options, and there is a page of
+/// the manual for each command.
+#[test]
+fn the_program_goes_well_with_a_shell() {
+    let demo = std::fs::File::open(repository("demo/hollin-fjord.json")).expect("opens");
+    let folder = TempDir::new().expect("a folder");
+    let out = folder.path().join("land.stl");
+    let piped = Command::new(env!("CARGO_BIN_EXE_morphogen"))
+        .args(["mesh", "-", "--cells", "48", "--out", path(&out)])
+        .stdin(demo)
+        .output()
+        .expect("it runs");
+    assert!(
+        piped.status.success(),
+        "{}",
+        String::from_utf8_lossy(&piped.stderr)
+    );
+    assert!(out.exists());
+    for shell in ["bash", "zsh", "fish"] {
+        let told = morphogen(&["completions", shell]);
+        let told = String::from_utf8(told.stdout).expect("text");
+        assert!(
+            told.contains("error-m") && told.contains("geomorphology"),
+            "{shell}"
+        );
+    }
+    let pages = folder.path().join("man");
+    assert!(morphogen(&["man", "--out", path(&pages)]).status.success());
+    for command in ["grow", "mesh", "read", "survey", "explain", "diff", "serve"] {
+        let page = std::fs::read_to_string(pages.join(format!("morphogen-{command}.1")));
+        let page = page.unwrap_or_else(|error| panic!("{command}: {error}"));
+        assert!(page.contains(".SH OPTIONS"), "{command}");
+    }
 }

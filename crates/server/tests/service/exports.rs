@@ -125,3 +125,69 @@ async fn an_export_that_makes_no_sense_is_refused() {
     assert_eq!(detail(refused).await, "there is no layer called ‘gold’");
     assert_eq!(service.count("exports").await, 0);
 }
+
+/// A mesh of an earlier revision is made and listed; one that cannot be is refused, and
+/// nothing waits.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_mesh_is_ordered_checked_and_listed() {
+    let service = Service::start().await;
+    let path = format!("/api/landscapes/{}/exports", service.demo().await);
+    let order = |mesh: Value| json!({ "cells": 64, "layers": ["mesh"], "mesh": mesh });
+    for (mesh, reason) in [
+        (
+            json!({ "format": "abc" }),
+            "mesh: there is no format called ‘abc’",
+        ),
+        (
+            json!({ "ratio": 2.0 }),
+            "mesh: ratio is 2, allowed is 0.000001 to 1",
+        ),
+        (
+            json!({ "ratio": 0.5, "triangles": 20 }),
+            "mesh: of triangles, ratio and within_m only one",
+        ),
+        (
+            json!({ "solid": true, "triangles": 13 }),
+            "mesh: triangles is 13, allowed is 14 to 1000000000",
+        ),
+        (
+            json!({ "format": "stl", "textures": 64 }),
+            "mesh: only GLB has textures inside; other formats take the maps beside them",
+        ),
+    ] {
+        assert_eq!(
+            detail(service.post(&path, &order(mesh)).await).await,
+            reason
+        );
+    }
+    let unknown = json!({ "cells": 64, "revision": 7_000_000 });
+    let refused = service.post(&path, &unknown).await;
+    assert_eq!(refused.status(), StatusCode::NOT_FOUND);
+    assert_eq!(service.count("exports").await, 0);
+
+    let mut wanted = order(json!({ "format": "stl", "triangles": 500, "solid": true }));
+    wanted["revision"] = json!(1);
+    let begun = service.post(&path, &wanted).await;
+    assert_eq!(begun.status(), StatusCode::ACCEPTED);
+    let begun: Value = begun.json().await.expect("JSON");
+    let id = begun["id"].as_str().expect("id");
+    assert_eq!(finished(&service, id).await["state"], "done");
+    let listed = service.get(&path).await;
+    assert_eq!(listed.as_array().map(Vec::len), Some(1));
+    let one = &listed[0];
+    assert_eq!(
+        (&one["revision"], &one["cells"], &one["state"]),
+        (&json!(1), &json!(64), &json!("done"))
+    );
+
+    let url = service.url(&format!("/api/exports/{id}/file"));
+    let file = service.client.get(url).send().await.expect("an answer");
+    let bytes = file.bytes().await.expect("a file");
+    let mut archive = zip::ZipArchive::new(Cursor::new(bytes)).expect("a zip archive");
+    let mut stl = Vec::new();
+    let mut entry = archive.by_name("land.stl").expect("it is in there");
+    entry.read_to_end(&mut stl).expect("reads");
+    let count = u32::from_le_bytes([stl[80], stl[81], stl[82], stl[83]]) as usize;
+    assert!((400..=500).contains(&count), "{count} triangles");
+    assert_eq!(stl.len(), 84 + 50 * count);
+}
