@@ -1,7 +1,7 @@
 //! Files of a landscape: whole, in strips, and in tiles.
 
 use std::collections::HashMap;
-use std::path::Path;
+use std::path::{Path, PathBuf};
 
 use deliver::{Layer, MeshOrder, Order, deliver};
 use formats::{Limits, Picture, read_picture};
@@ -29,6 +29,14 @@ fn written(cells: usize, tile: Option<usize>, layers: &[Layer], dir: &Path) {
 fn read(path: &Path) -> Picture {
     let bytes = std::fs::read(path).unwrap_or_else(|error| panic!("{}: {error}", path.display()));
     read_picture(&bytes, Limits::default()).expect("a picture")
+}
+
+/// The six numbers of a world file.
+fn world(path: PathBuf) -> Vec<f64> {
+    let text = std::fs::read_to_string(&path).unwrap_or_else(|error| panic!("{path:?}: {error}"));
+    text.lines()
+        .map(|line| line.parse().expect("a number"))
+        .collect()
 }
 
 const MAPS: [Layer; 9] = [
@@ -118,6 +126,14 @@ fn tiles_meet_exactly() {
             continue;
         }
         let stem = path.file_stem().and_then(|s| s.to_str()).expect("a name");
+        if ending == "pgw" {
+            let [whole, part] = [path.clone(), tiles.join(format!("{stem}-x2-y1.pgw"))].map(world);
+            // Two tiles of 64 cells to the east, one to the south.
+            let [x, y] = [whole[0], whole[3]];
+            let expected = [x, 0.0, 0.0, y, whole[4] + 128.0 * x, whole[5] + 64.0 * y];
+            assert_eq!(part, expected, "{stem}");
+            continue;
+        }
         let all = read(&path);
         let (cols, rows) = (all.channels[0].cols(), all.channels[0].rows());
         for (y, row) in (0..rows).step_by(64).enumerate() {

@@ -47,7 +47,7 @@ pub struct Mesh {
     /// Longer side of a print: the file is in millimetres
     #[arg(long, requires = "solid")]
     print_mm: Option<f64>,
-    /// Shade the land smoothly over its triangles [default]
+    /// Shade the land smoothly over its triangles, as when nothing is said
     #[arg(long, group = "shading")]
     smooth: bool,
     /// Shade each triangle for itself

@@ -58,7 +58,7 @@ pub(crate) async fn attend(socket: WebSocket, state: AppState, landscape: Uuid, 
         at: None,
         id: Uuid::now_v7(),
     };
-    viewer.refresh().await;
+    viewer.catch_up().await;
     let first = tokio::time::Instant::now() + ping_every;
     let mut ping = tokio::time::interval_at(first, ping_every);
     let mut heard = Instant::now();
@@ -69,7 +69,7 @@ pub(crate) async fn attend(socket: WebSocket, state: AppState, landscape: Uuid, 
                 Ok(Event::People) => viewer.tell_people().await,
                 Ok(Event::Gone) => viewer.say(&ToViewer::Gone).await,
                 Ok(Event::Missed) | Err(broadcast::error::RecvError::Lagged(_)) => {
-                    viewer.refresh().await;
+                    viewer.catch_up().await;
                 }
                 Err(broadcast::error::RecvError::Closed) => break,
             },
@@ -262,6 +262,15 @@ impl Viewer {
             Err(error) => self.refuse(&error).await,
         }
         None
+    }
+
+    /// Shows what may have been missed: the head, and who is here.
+    async fn catch_up(&mut self) {
+        self.refresh().await;
+        let people = self.state.live.beside(self.landscape, self.id);
+        if !people.is_empty() {
+            self.say(&ToViewer::People { people }).await;
+        }
     }
 
     async fn tell_people(&self) {

@@ -60,7 +60,9 @@ async fn an_export_can_be_fetched_and_read() {
         "height.tif",
         "recipe.json",
         "wear.tif",
+        "weights-1.pgw",
         "weights-1.png",
+        "weights-2.pgw",
         "weights-2.png",
         "weights.json",
     ];
