@@ -101,7 +101,8 @@ pub fn deliver(
         }
     }
     if layers.contains(&Layer::Mesh) {
-        mesh.check().map_err(DeliverError::Mesh)?;
+        mesh.admit(recipe, cells, grower.budget().bytes)
+            .map_err(DeliverError::Mesh)?;
     }
     let frame = Frame::with_cells(recipe.extent.into(), cells);
     let growing = |share| report(GROWING * share);
@@ -115,7 +116,8 @@ pub fn deliver(
         if layer == Layer::Mesh {
             let pictures = Pictures::ordered(grower, recipe, assets, &mesh, run.quietly())?;
             let land = (recipe, &land);
-            let made = write_meshes(&mut folder, land, &mesh, ("land", pictures), run)?;
+            let how = ("land", pictures, grower.budget().bytes);
+            let made = write_meshes(&mut folder, land, &mesh, how, run)?;
             let made: Vec<_> = made.iter().map(MadeMesh::to_json).collect();
             folder.write_json("mesh.json", &json!({ "meshes": made }))?;
         } else {

@@ -17,6 +17,8 @@ use crate::folder::Folder;
 const FEWER: usize = 4;
 /// The floor lies this share of the longer side below the lowest place, when nothing is said.
 const THICKNESS: f64 = 0.05;
+/// Vertices are floats.
+const ROUNDING_M: f64 = 1e-2;
 
 /// One mesh that was made.
 #[derive(Clone, Debug)]
@@ -69,20 +71,25 @@ pub fn deliver_meshes(
     (dir, stem): (&Path, &str),
     run: Run,
 ) -> Result<Vec<MadeMesh>, DeliverError> {
-    order.check().map_err(DeliverError::Mesh)?;
+    let bytes = grower.budget().bytes;
+    order
+        .admit(recipe, cells, bytes)
+        .map_err(DeliverError::Mesh)?;
     let frame = Frame::with_cells(recipe.extent.into(), cells);
     let land = grower.land(recipe, assets, &frame, run)?;
     let mut folder = Folder::at(dir)?;
     let pictures = Pictures::ordered(grower, recipe, assets, order, run.quietly())?;
-    write_meshes(&mut folder, (recipe, &land), order, (stem, pictures), run)
+    let how = (stem, pictures, bytes);
+    write_meshes(&mut folder, (recipe, &land), order, how, run)
 }
 
-/// Writes a grown land as triangles.
+/// Writes a grown land as triangles, under a name, with what is laid on it, within so many
+/// bytes of memory.
 pub(crate) fn write_meshes(
     folder: &mut Folder,
     (recipe, land): (&Recipe, &Land),
     order: &MeshOrder,
-    (stem, pictures): (&str, Option<Pictures>),
+    (stem, pictures, bytes): (&str, Option<Pictures>, f64),
     run: Run,
 ) -> Result<Vec<MadeMesh>, DeliverError> {
     let extent = recipe.extent.into();
@@ -99,8 +106,9 @@ pub(crate) fn write_meshes(
         pictures,
         lowest_m: f64::from(lattice.range_m().0),
     };
+    let fit = MeshOrder::most_triangles(land.frame().cells(), bytes);
     let goals: Vec<Goal> = (0..order.levels)
-        .map(|level| goal(order, &lattice, level))
+        .map(|level| goal(order, &lattice, level, fit))
         .collect();
     let stopped = |cancelled| DeliverError::from(GrowError::from(cancelled));
     let mut made = Vec::new();
@@ -127,8 +135,8 @@ pub(crate) fn write_meshes(
     Ok(made)
 }
 
-/// What a level is to reach.
-fn goal(order: &MeshOrder, lattice: &Lattice, level: usize) -> Goal {
+/// What a level is to reach; `fit` triangles fit into memory.
+fn goal(order: &MeshOrder, lattice: &Lattice, level: usize, fit: usize) -> Goal {
     let all = lattice.most_triangles();
     let fewer = FEWER.pow(level as u32);
     let (most, error_m) = match order.detail {
@@ -137,12 +145,20 @@ fn goal(order: &MeshOrder, lattice: &Lattice, level: usize) -> Goal {
         Detail::Whole => (all / fewer, 0.0),
         Detail::Triangles(most) => (most / fewer, 0.0),
         Detail::Ratio(ratio) => ((all as f64 * ratio) as usize / fewer, 0.0),
-        Detail::Within(error_m) => (usize::MAX, error_m * (1 << level) as f64),
+        Detail::Within(_) => (fit, error_m(order, level)),
     };
     Goal {
         most_triangles: most,
         error_m,
         closed: order.solid.is_some(),
+    }
+}
+
+/// How far the land may be from a level, metres, where a distance is what was asked for.
+fn error_m(order: &MeshOrder, level: usize) -> f64 {
+    match order.detail {
+        Detail::Within(error_m) => error_m * (1 << level) as f64,
+        _ => f64::INFINITY,
     }
 }
 
@@ -176,6 +192,14 @@ impl Writer<'_> {
         let format = self.order.format;
         let file = format!("{stem}.{}", format.name());
         let distance = Distance::of(&land, lattice);
+        if distance.greatest_m > error_m(self.order, level) + ROUNDING_M {
+            let (allowed, far) = (error_m(self.order, level), distance.greatest_m);
+            return Err(DeliverError::Mesh(format!(
+                "within {allowed} m takes more triangles than memory holds; {} of them are within \
+                 {far:.2} m",
+                land.triangles.len()
+            )));
+        }
         let textures = self.pictures.as_ref().map(|pictures| pictures.on(&land));
         let textures = textures.transpose().map_err(|source| DeliverError::Write {
             path: PathBuf::from(&file),

@@ -2,6 +2,9 @@
 
 use std::ops::RangeInclusive;
 
+use recipe::Recipe;
+use terrain::Frame;
+
 /// In which format a mesh is written.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub enum MeshFormat {
@@ -98,7 +101,56 @@ impl Default for MeshOrder {
     }
 }
 
+/// Memory that each cell of the land takes while it becomes triangles, bytes: measured, and
+/// rounded up.
+const CELL_BYTES: f64 = 24.0;
+/// The same for each triangle of a mesh that has every place, and of a reduced one.
+const WHOLE_BYTES: f64 = 48.0;
+const REDUCED_BYTES: f64 = 128.0;
+const GIB: f64 = (1u64 << 30) as f64;
+
 impl MeshOrder {
+    /// Refuses what would take more than `bytes` of memory, before anything is grown; `cells`
+    /// lie along the longer side of the land.
+    ///
+    /// # Errors
+    /// How much it would take, and what would fit.
+    pub fn admit(&self, recipe: &Recipe, cells: usize, bytes: f64) -> Result<(), String> {
+        self.check()?;
+        let frame = Frame::with_cells(recipe.extent.into(), cells);
+        let all = 2.0 * (frame.cols + 1) as f64 * (frame.rows + 1) as f64;
+        let (triangles, each) = match self.detail {
+            Detail::Whole => (all, WHOLE_BYTES),
+            Detail::Triangles(most) => (all.min(most as f64), REDUCED_BYTES),
+            Detail::Ratio(ratio) => (ratio * all, REDUCED_BYTES),
+            // Nobody knows before: as many as fit, and refused if these are not enough.
+            Detail::Within(_) => (0.0, REDUCED_BYTES),
+        };
+        let of_cells = CELL_BYTES * frame.cells() as f64;
+        let wanted = of_cells + each * triangles;
+        if wanted <= bytes {
+            return Ok(());
+        }
+        let fit = ((bytes - of_cells) / each).max(0.0).floor();
+        Err(format!(
+            "about {triangles:.0} triangles of {} × {} cells take {:.1} GiB of memory, allowed \
+             are {:.1}: {}",
+            frame.cols,
+            frame.rows,
+            wanted / GIB,
+            bytes / GIB,
+            match fit > 1000.0 {
+                true => format!("ask for {fit:.0} triangles at most, or for fewer cells"),
+                false => "ask for fewer cells".to_owned(),
+            }
+        ))
+    }
+
+    /// The most triangles that fit into `bytes` beside a land of so many cells.
+    pub(crate) fn most_triangles(cells: usize, bytes: f64) -> usize {
+        ((bytes - CELL_BYTES * cells as f64) / REDUCED_BYTES).max(2.0) as usize
+    }
+
     /// What is wrong with it, in words.
     ///
     /// # Errors

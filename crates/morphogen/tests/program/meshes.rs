@@ -107,11 +107,11 @@ fn every_kind_of_glb_is_valid() {
     let cases: [&[&str]; 5] = [
         &["--levels", "3", "--ratio", "0.5"],
         &["--tile", "48", "--error-m", "20"],
-        &["--textures", "64", "--triangles", "500"],
+        &["--textures", "32", "--triangles", "500"],
         &[
             "--faceted",
             "--textures",
-            "64",
+            "32",
             "--triangles",
             "500",
             "--solid",
@@ -159,7 +159,7 @@ fn what_cannot_be_ordered_is_refused() {
     let demo = repository("demo/hollin-fjord.json");
     let cases: [(&[&str], &str, &str); 7] = [
         (
-            &["--solid", "--tile", "64"],
+            &["--solid", "--tile", "32"],
             "a.glb",
             "a solid has no tiles",
         ),
@@ -170,7 +170,7 @@ fn what_cannot_be_ordered_is_refused() {
         ),
         (&["--ratio", "1.5"], "a.glb", "ratio is 1.5"),
         (&["--error-m", "nan"], "a.glb", "error_m is NaN"),
-        (&["--textures", "64"], "a.obj", "only GLB has textures"),
+        (&["--textures", "32"], "a.obj", "only GLB has textures"),
         (
             &["--ratio", "0.5", "--triangles", "10"],
             "a.glb",
@@ -180,13 +180,36 @@ fn what_cannot_be_ordered_is_refused() {
     ];
     for (options, name, reason) in cases {
         let out = folder.path().join(name);
-        let mut arguments = vec!["mesh", path(&demo), "--cells", "64", "--out", path(&out)];
+        let mut arguments = vec!["mesh", path(&demo), "--cells", "32", "--out", path(&out)];
         arguments.extend(options);
         let output = morphogen(&arguments);
         let said = String::from_utf8_lossy(&output.stderr).into_owned();
         assert_eq!(output.status.code(), Some(2), "{options:?}: {said}");
         assert!(said.contains(reason), "{options:?}: {said}");
     }
+    // What would take too much memory is told before anything is grown, with what would fit.
+    let out = folder.path().join("a.glb");
+    let refused = |options: &[&str]| {
+        let mut arguments = vec![
+            "mesh",
+            path(&demo),
+            "--out",
+            path(&out),
+            "--work-memory",
+            "32",
+        ];
+        arguments.extend(options);
+        let output = morphogen(&arguments);
+        assert_eq!(output.status.code(), Some(2), "{options:?}");
+        String::from_utf8_lossy(&output.stderr).into_owned()
+    };
+    let said = refused(&["--cells", "16384", "--whole"]);
+    assert!(
+        said.contains("16384 × 10923 cells take") && said.contains("fewer cells"),
+        "{said}"
+    );
+    let said = refused(&["--cells", "1024", "--triangles", "1000000"]);
+    assert!(said.contains("triangles at most"), "{said}");
     assert_eq!(
         std::fs::read_dir(folder.path())
             .expect("it is there")

@@ -67,6 +67,11 @@ pub(crate) async fn begin(
     } else {
         layers
     };
+    if layers.contains(&Layer::Mesh) {
+        let order = asked.unwrap_or_default();
+        let admitted = order.admit(&document.recipe, cells, grower.budget().bytes);
+        admitted.map_err(|why| ApiError::TooLarge(format!("mesh: {why}")))?;
+    }
     let allowed = state.compute.run(Class::Preview, move |_| {
         let recipe = &document.recipe;
         let largest = cells.max(textures);
