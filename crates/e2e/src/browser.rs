@@ -154,14 +154,7 @@ impl Browser {
 
     /// Replaces what a field holds, and presses Enter.
     pub async fn fill(&self, css: &str, text: &str) -> Result<()> {
-        self.write(css, text).await?;
-        // Apart from the text: a key that follows at once may be lost on a busy page.
-        let field = self.find(css).await?;
-        let held = field.prop("value").await?;
-        if held.as_deref() != Some(text) {
-            tokio::time::sleep(LOOK_EVERY).await;
-        }
-        Ok(field.send_keys("\u{e007}").await?)
+        self.write(css, &format!("{text}\u{e007}")).await
     }
 
     /// Replaces what a field holds.
