@@ -13,7 +13,7 @@ use terrain::{Frame, Grid, Run};
 
 use crate::folder::Folder;
 use crate::ground_maps::GroundMaps;
-use crate::meshes::{MadeMesh, Pictures, write_meshes};
+use crate::meshes::{MadeMesh, write_meshes};
 use crate::tiles::{TiledPng, Tiling};
 use crate::{Layer, MeshOrder};
 
@@ -114,10 +114,8 @@ pub fn deliver(
     for (i, &layer) in of_land.iter().enumerate() {
         run.check().map_err(GrowError::from)?;
         if layer == Layer::Mesh {
-            let pictures = Pictures::ordered(grower, recipe, assets, &mesh, run.quietly())?;
-            let land = (recipe, &land);
-            let how = ("land", pictures, grower.budget().bytes);
-            let made = write_meshes(&mut folder, land, &mesh, how, run)?;
+            let of = (recipe, assets, &land);
+            let made = write_meshes(&mut folder, grower, of, (&mesh, "land"), run)?;
             let made: Vec<_> = made.iter().map(MadeMesh::to_json).collect();
             folder.write_json("mesh.json", &json!({ "meshes": made }))?;
         } else {

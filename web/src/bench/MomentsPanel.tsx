@@ -3,6 +3,7 @@ import { Bookmark, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { toast } from "sonner";
 import { answered, api } from "../api/client";
+import { momentsKey, useMoments } from "../api/useMoments";
 import { useSession } from "../live/session";
 import { useView } from "../studio/view";
 import { ChangesBetween } from "./ChangesBetween";
@@ -16,16 +17,13 @@ export function MomentsPanel() {
   const queries = useQueryClient();
   const [name, setName] = useState("");
   const path = { path: { id: landscape } };
-  const { data: moments } = useQuery({
-    queryKey: ["moments", landscape],
-    queryFn: () => answered(api.GET("/api/landscapes/{id}/moments", { params: path })),
-  });
+  const moments = useMoments(landscape);
   const { data: revisions } = useQuery({
     queryKey: ["revisions", landscape, head?.revision],
     queryFn: () => answered(api.GET("/api/landscapes/{id}/revisions", { params: path })),
     placeholderData: (before) => before,
   });
-  const refresh = () => queries.invalidateQueries({ queryKey: ["moments", landscape] });
+  const refresh = () => queries.invalidateQueries({ queryKey: momentsKey(landscape) });
   const failed = (failure: Error) => toast.error(failure.message);
   const keep = useMutation({
     mutationFn: () =>

@@ -6,6 +6,7 @@ import { answered, api } from "../api/client";
 import type { ExportStatus } from "../api/types";
 import { useCatalogue } from "../api/useCatalogue";
 import { useKinds } from "../api/useKinds";
+import { useMoments } from "../api/useMoments";
 import { productsOf } from "../live/products";
 import { Estimator } from "../live/progress";
 import { LAND, useRecipe } from "../live/recipe";
@@ -14,7 +15,6 @@ import { EarlierExports } from "./EarlierExports";
 import { MeshFields } from "./MeshFields";
 import { asOrder, trianglesOf, USUAL_MESH, type MeshWish } from "./meshWish";
 import { Select } from "./Select";
-import { useNamedMoments } from "./useNamedMoments";
 
 const SIZES = [256, 512, 1024, 2048, 4096, 8192, 16384];
 const TILES = [128, 256, 512, 1024, 2048, 4096];
@@ -49,7 +49,7 @@ export function DeliverPanel() {
   const [left, setLeft] = useState<string[]>([MESH]);
   const [mesh, setMesh] = useState(USUAL_MESH);
   const [revision, setRevision] = useState<number | null>(null);
-  const moments = useNamedMoments(landscape);
+  const moments = useMoments(landscape) ?? [];
   const layers = known.map(({ name }) => name).filter((name) => !left.includes(name));
   const [job, setJob] = useState<string | null>(null);
   const [estimator] = useState(() => new Estimator());
@@ -89,7 +89,13 @@ export function DeliverPanel() {
         label="The land"
         test="export-revision"
         value={revision}
-        options={[[null, "as it is now"], ...moments]}
+        options={[
+          [null, "as it is now"],
+          ...moments.map(({ revision, name }): [number, string] => [
+            revision,
+            `${name} (revision ${revision})`,
+          ]),
+        ]}
         onChange={setRevision}
       />
       <Select

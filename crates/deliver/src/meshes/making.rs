@@ -71,27 +71,26 @@ pub fn deliver_meshes(
     (dir, stem): (&Path, &str),
     run: Run,
 ) -> Result<Vec<MadeMesh>, DeliverError> {
-    let bytes = grower.budget().bytes;
     order
-        .admit(recipe, cells, bytes)
+        .admit(recipe, cells, grower.budget().bytes)
         .map_err(DeliverError::Mesh)?;
     let frame = Frame::with_cells(recipe.extent.into(), cells);
     let land = grower.land(recipe, assets, &frame, run)?;
     let mut folder = Folder::at(dir)?;
-    let pictures = Pictures::ordered(grower, recipe, assets, order, run.quietly())?;
-    let how = (stem, pictures, bytes);
-    write_meshes(&mut folder, (recipe, &land), order, how, run)
+    let of = (recipe, assets, &land);
+    write_meshes(&mut folder, grower, of, (order, stem), run)
 }
 
-/// Writes a grown land as triangles, under a name, with what is laid on it, within so many
-/// bytes of memory.
+/// Writes a grown land as triangles, under a name, with what is laid on it, within what the
+/// grower may take.
 pub(crate) fn write_meshes(
     folder: &mut Folder,
-    (recipe, land): (&Recipe, &Land),
-    order: &MeshOrder,
-    (stem, pictures, bytes): (&str, Option<Pictures>, f64),
+    grower: &Grower,
+    (recipe, assets, land): (&Recipe, &dyn Assets, &Land),
+    (order, stem): (&MeshOrder, &str),
     run: Run,
 ) -> Result<Vec<MadeMesh>, DeliverError> {
+    let pictures = Pictures::ordered(grower, recipe, assets, order, run.quietly())?;
     let extent = recipe.extent.into();
     let lattice = Lattice::of(land.heights_with_apron(), land.frame(), extent);
     let writer = Writer {
@@ -106,7 +105,7 @@ pub(crate) fn write_meshes(
         pictures,
         lowest_m: f64::from(lattice.range_m().0),
     };
-    let fit = MeshOrder::most_triangles(land.frame().cells(), bytes);
+    let fit = MeshOrder::most_triangles(land.frame().cells(), grower.budget().bytes);
     let goals: Vec<Goal> = (0..order.levels)
         .map(|level| goal(order, &lattice, level, fit))
         .collect();
@@ -225,7 +224,7 @@ impl Writer<'_> {
         })?;
         let file = folder.written.last().cloned().unwrap_or_default();
         if format == MeshFormat::Obj {
-            folder.write(&format!("{stem}.mtl"), |out| write_mtl(out, None))?;
+            folder.write(&format!("{stem}.mtl"), |out| write_mtl(out))?;
         }
         Ok(MadeMesh {
             file,

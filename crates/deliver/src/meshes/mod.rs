@@ -7,4 +7,3 @@ mod textures;
 pub(crate) use making::write_meshes;
 pub use making::{MadeMesh, deliver_meshes};
 pub use order::{Detail, MeshFormat, MeshOrder, Solid};
-pub(crate) use textures::Pictures;

@@ -11,7 +11,7 @@ use crate::tiles::Tiling;
 use crate::{DeliverError, Layer, MeshOrder};
 
 /// The ground of a land, as bytes on the cells of its textures.
-pub(crate) struct Pictures {
+pub(super) struct Pictures {
     frame: Frame,
     albedo: Vec<u8>,
     roughness: Vec<u8>,
@@ -23,7 +23,7 @@ pub(crate) struct Pictures {
 
 impl Pictures {
     /// Those that an order asks for.
-    pub(crate) fn ordered(
+    pub(super) fn ordered(
         grower: &Grower,
         recipe: &Recipe,
         assets: &dyn Assets,

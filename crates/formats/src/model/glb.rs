@@ -11,6 +11,7 @@ use json::material::{PbrBaseColorFactor, StrengthFactor};
 use json::mesh::{Mode, Primitive, Semantic};
 use json::validation::{Checked, USize64};
 use json::{Accessor, Index, Material};
+use terrain::mesh::east_along;
 
 use super::{Model, Textures};
 use crate::WriteError;
@@ -94,7 +95,7 @@ pub fn write_glb(mut out: impl Write, model: &Model) -> Result<(), WriteError> {
         write_floats(&mut out, normals.iter().copied().map(y_up))?;
     }
     if let Some(normals) = tangents {
-        write_floats(&mut out, normals.iter().copied().map(east_along))?;
+        write_floats(&mut out, normals.iter().copied().map(tangent))?;
     }
     write_floats(&mut out, vertices.iter().map(|&at| model.laid.at(at)))?;
     write_numbers(&mut out, land.iter().copied(), u32::to_le_bytes)?;
@@ -114,15 +115,8 @@ fn y_up([east, north, up]: [f32; 3]) -> [f32; 3] {
 }
 
 /// East along a surface with this direction, and that north is to the left of it.
-fn east_along(normal: [f32; 3]) -> [f32; 4] {
-    let [x, y, z] = normal;
-    let along = [1.0 - x * x, -x * y, -x * z];
-    let length = along.iter().map(|part| part * part).sum::<f32>().sqrt();
-    let [x, y, z] = if length > 0.0 {
-        y_up(along.map(|part| part / length))
-    } else {
-        [1.0, 0.0, 0.0]
-    };
+fn tangent(normal: [f32; 3]) -> [f32; 4] {
+    let [x, y, z] = y_up(east_along(normal));
     [x, y, z, 1.0]
 }
 

@@ -56,15 +56,12 @@ pub fn write_obj(mut out: impl Write, model: &Model, materials: &str) -> Result<
     Ok(())
 }
 
-/// Writes the materials of [`write_obj`]; `albedo` is the file of the land's colour.
+/// Writes the materials of [`write_obj`]: plain ones, for maps to be put in their place.
 ///
 /// # Errors
 /// [`WriteError`].
-pub fn write_mtl(mut out: impl Write, albedo: Option<&str>) -> Result<(), WriteError> {
+pub fn write_mtl(mut out: impl Write) -> Result<(), WriteError> {
     writeln!(out, "newmtl {LAND}\nKd 0.6 0.6 0.6\nillum 1")?;
-    if let Some(albedo) = albedo {
-        writeln!(out, "map_Kd {albedo}")?;
-    }
     writeln!(out, "newmtl {SIDES}\nKd 0.45 0.42 0.4\nillum 1")?;
     Ok(())
 }

@@ -2,7 +2,7 @@
 
 use std::path::PathBuf;
 
-use anyhow::{Context, anyhow};
+use anyhow::anyhow;
 use clap::{Args, ValueEnum};
 use recipe::changes::changes;
 use recipe::view::Difference;
@@ -10,6 +10,7 @@ use recipe::{Grower, Recipe};
 use serde_json::{Value, json};
 use terrain::{Frame, Grid, Run};
 
+use super::output::write_file;
 use super::{Failure, WorkLimit, read_recipe};
 use crate::local_assets::LocalAssets;
 
@@ -107,11 +108,11 @@ impl Diff {
         let (before, now) = (grown(before)?, grown(after)?);
         let change = now.zip_map(&before, |now, before| now - before);
         if let Some(out) = &self.out {
-            let file = std::fs::File::create(out).with_context(|| out.display().to_string())?;
             let on_earth = after.0.georeference.as_ref();
             let on_earth = on_earth.map(|at| (at, after.0.extent.into()));
-            formats::write_geotiff(file, &change, &frame, on_earth)
-                .with_context(|| out.display().to_string())?;
+            write_file(out, |file| {
+                formats::write_geotiff(file, &change, &frame, on_earth)
+            })?;
         }
         Ok(Some(told_of(
             &change,

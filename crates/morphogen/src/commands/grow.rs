@@ -3,15 +3,14 @@
 use std::collections::HashMap;
 use std::path::PathBuf;
 
-use anyhow::anyhow;
 use clap::{Args, ValueEnum};
-use deliver::{DeliverError, Delivered, Layer, MeshOrder, Order, deliver};
+use deliver::{Delivered, Layer, MeshOrder, Order, deliver};
 use recipe::view::LedgerSums;
-use recipe::{GrowError, Grower, Recipe};
+use recipe::{Grower, Recipe};
 use serde_json::{Value, json};
 use terrain::Run;
 
-use super::{Failure, WorkLimit, read_recipe, threads};
+use super::{Failure, Growing, read_recipe, threads};
 use crate::progress::Bar;
 
 /// Grow a recipe into files.
@@ -36,20 +35,14 @@ pub struct Grow {
     /// leave, such as wear, deposit, depth, rock [default: all but mesh]
     #[arg(long, value_delimiter = ',', value_parser = parse_layer)]
     only: Vec<Layer>,
-    /// Folder with the imported files that the recipe names [default: the recipe's own]
-    #[arg(long)]
-    assets: Option<PathBuf>,
     /// Memory for intermediate results, MiB
     #[arg(long, default_value_t = 1024)]
     cache: usize,
     #[command(flatten)]
-    work: WorkLimit,
+    growing: Growing,
     /// Print what came of it as well, for programs
     #[arg(long, value_enum)]
     report: Option<Report>,
-    /// Threads [default: one for each processor]
-    #[arg(long)]
-    threads: Option<usize>,
 }
 
 /// In which form a report is printed.
@@ -68,14 +61,14 @@ fn parse_layer(name: &str) -> Result<Layer, String> {
 
 impl Grow {
     pub fn run(self) -> Result<(), Failure> {
-        let (recipe, assets) = read_recipe(&self.recipe, self.assets)?;
+        let (recipe, assets) = read_recipe(&self.recipe, self.growing.assets)?;
         let layers = if self.only.is_empty() {
             Layer::usual(&recipe)
         } else {
             self.only
         };
-        let pool = threads(self.threads)?;
-        let grower = Grower::within(self.work.budget().of_export(), self.cache << 20);
+        let pool = threads(self.growing.threads)?;
+        let grower = Grower::within(self.growing.work.budget().of_export(), self.cache << 20);
         let bar = Bar::new(&recipe.name);
         let delivered = pool.install(|| {
             let order = Order {
@@ -89,13 +82,7 @@ impl Grow {
             let report = |share| bar.set(share);
             deliver(&grower, order, &self.out, &report, Run::to_the_end())
         });
-        let delivered = delivered.map_err(|error| match error {
-            DeliverError::NotLeft(_)
-            | DeliverError::Grow(GrowError::MissingAsset { .. } | GrowError::TooCostly(_)) => {
-                Failure::Input(anyhow!(error))
-            }
-            other => Failure::Other(anyhow!(other)),
-        })?;
+        let delivered = delivered?;
         bar.done();
         match self.report {
             Some(Report::Json) => println!("{:#}", report(&recipe, self.cells, &delivered)),

@@ -4,12 +4,12 @@ use std::path::{Path, PathBuf};
 
 use anyhow::anyhow;
 use clap::{ArgGroup, Args, ValueEnum};
-use deliver::{DeliverError, Detail, MadeMesh, MeshFormat, MeshOrder, Solid, deliver_meshes};
-use recipe::{GrowError, Grower};
+use deliver::{Detail, MadeMesh, MeshFormat, MeshOrder, Solid, deliver_meshes};
+use recipe::Grower;
 use serde_json::json;
 use terrain::Run;
 
-use super::{Failure, WorkLimit, read_recipe, threads};
+use super::{Failure, Growing, read_recipe, threads};
 use crate::progress::Bar;
 
 /// Write a recipe's land as triangles.
@@ -68,17 +68,11 @@ pub struct Mesh {
     /// The file to write: .glb, .obj, .ply or .stl; levels and tiles are named after it
     #[arg(long)]
     out: PathBuf,
-    /// Folder with the imported files that the recipe names [default: the recipe's own]
-    #[arg(long)]
-    assets: Option<PathBuf>,
     #[command(flatten)]
-    work: WorkLimit,
+    growing: Growing,
     /// Print what came of it as well, for programs
     #[arg(long, value_enum)]
     report: Option<Report>,
-    /// Threads [default: one for each processor]
-    #[arg(long)]
-    threads: Option<usize>,
 }
 
 /// In which form a report is printed.
@@ -94,9 +88,9 @@ impl Mesh {
         let stem = self.out.file_stem().unwrap_or_default().to_string_lossy();
         let dir = self.out.parent().filter(|dir| *dir != Path::new(""));
         let place = (dir.unwrap_or(Path::new(".")), &*stem);
-        let (recipe, assets) = read_recipe(&self.recipe, self.assets.clone())?;
-        let pool = threads(self.threads)?;
-        let grower = Grower::within(self.work.budget().of_export(), 0);
+        let (recipe, assets) = read_recipe(&self.recipe, self.growing.assets.clone())?;
+        let pool = threads(self.growing.threads)?;
+        let grower = Grower::within(self.growing.work.budget().of_export(), 0);
         let bar = Bar::new(&recipe.name);
         let made = pool.install(|| {
             let land = (&recipe, &assets as &dyn recipe::Assets, self.cells as usize);
@@ -104,13 +98,7 @@ impl Mesh {
             let run = Run::to_the_end().reporting(&progress);
             deliver_meshes(&grower, land, &order, place, run)
         });
-        let made = made.map_err(|error| match error {
-            DeliverError::Mesh(_)
-            | DeliverError::Grow(GrowError::MissingAsset { .. } | GrowError::TooCostly(_)) => {
-                Failure::Input(anyhow!(error))
-            }
-            other => Failure::Other(anyhow!(other)),
-        })?;
+        let made = made?;
         bar.done();
         match self.report {
             Some(Report::Json) => {

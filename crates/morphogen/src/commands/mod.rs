@@ -6,6 +6,7 @@ mod grow;
 mod materials;
 mod mesh;
 mod model;
+mod output;
 mod read;
 mod reference;
 mod schema;
@@ -17,8 +18,9 @@ use std::path::{Path, PathBuf};
 
 use anyhow::Context;
 use clap::{Args, Subcommand};
-use recipe::Recipe;
+use deliver::DeliverError;
 use recipe::grow::Budget;
+use recipe::{GrowError, Recipe};
 
 use crate::local_assets::LocalAssets;
 
@@ -34,6 +36,32 @@ impl From<anyhow::Error> for Failure {
     fn from(error: anyhow::Error) -> Self {
         Self::Other(error)
     }
+}
+
+impl From<DeliverError> for Failure {
+    fn from(error: DeliverError) -> Self {
+        match error {
+            DeliverError::NotLeft(_)
+            | DeliverError::Mesh(_)
+            | DeliverError::Grow(GrowError::MissingAsset { .. } | GrowError::TooCostly(_)) => {
+                Self::Input(error.into())
+            }
+            other => Self::Other(other.into()),
+        }
+    }
+}
+
+/// What all that grows into files takes.
+#[derive(Args)]
+struct Growing {
+    /// Folder with the imported files that the recipe names [default: the recipe's own]
+    #[arg(long)]
+    assets: Option<PathBuf>,
+    #[command(flatten)]
+    work: WorkLimit,
+    /// Threads [default: one for each processor]
+    #[arg(long)]
+    threads: Option<usize>,
 }
 
 /// What a piece of work may take.

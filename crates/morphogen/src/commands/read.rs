@@ -1,12 +1,10 @@
 //! `morphogen read`.
 
-use std::fs::{self, File};
-use std::io::BufWriter;
-use std::path::{Path, PathBuf};
+use std::path::PathBuf;
 
-use anyhow::{Context, anyhow};
+use anyhow::anyhow;
 use clap::{Args, ValueEnum};
-use formats::{Heightfield, Limits, WriteError};
+use formats::{Heightfield, Limits};
 use terrain::erosion::drain;
 use terrain::grid::with_apron;
 use terrain::light::{SKY_REACH_M, Sun, sky_seen};
@@ -19,6 +17,7 @@ use terrain::{Extent, Frame, Grid, Run};
 
 use super::Failure;
 use super::model::{Range, read_model};
+use super::output::write_file;
 
 /// Take a reading of a heightfield.
 ///
@@ -114,7 +113,7 @@ impl Read {
             drop(values);
             let shade = hillshade(&wide, cell_m, sun, 1.0);
             drop(wide);
-            write(&self.output, |out| match output {
+            write_file(&self.output, |out| match output {
                 Output::Png => formats::write_grey8(out, &shade),
                 Output::GeoTiff => {
                     formats::write_geotiff(out, &shade.map(f32::from), &frame, on_earth)
@@ -122,7 +121,7 @@ impl Read {
             })?;
         } else {
             let read = self.values(values, cell_m)?;
-            write(&self.output, |out| {
+            write_file(&self.output, |out| {
                 formats::write_geotiff(out, &read, &frame, on_earth)
             })?;
         }
@@ -190,23 +189,4 @@ impl Read {
             )),
         }
     }
-}
-
-/// The file appears under its name once it is complete.
-fn write(
-    path: &Path,
-    fill: impl FnOnce(&mut BufWriter<File>) -> Result<(), WriteError>,
-) -> anyhow::Result<()> {
-    let partial = path.with_extension("partial");
-    let file = File::create(&partial).with_context(|| path.display().to_string())?;
-    let mut out = BufWriter::new(file);
-    let written = fill(&mut out)
-        .map_err(anyhow::Error::from)
-        .and_then(|()| Ok(out.into_inner().map(drop)?))
-        .and_then(|()| Ok(fs::rename(&partial, path)?));
-    written
-        .with_context(|| path.display().to_string())
-        .inspect_err(|_| {
-            let _ = fs::remove_file(&partial);
-        })
 }

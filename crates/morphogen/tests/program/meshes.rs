@@ -210,6 +210,15 @@ fn what_cannot_be_ordered_is_refused() {
     );
     let said = refused(&["--cells", "1024", "--triangles", "1000000"]);
     assert!(said.contains("triangles at most"), "{said}");
+    // So it is with `grow`, which writes the same.
+    let into = folder.path().join("never");
+    let arguments = ["grow", path(&demo), "--only", "mesh", "--cells", "16384"];
+    let arguments = [
+        &arguments[..],
+        &["--work-memory", "32", "--out", path(&into)],
+    ]
+    .concat();
+    assert_eq!(morphogen(&arguments).status.code(), Some(2));
     assert_eq!(
         std::fs::read_dir(folder.path())
             .expect("it is there")

@@ -54,8 +54,7 @@ impl Mesh {
 /// along it, and away from it.
 fn beside(direction: [f32; 3], up: [f32; 3]) -> [f32; 3] {
     let up = unit(up);
-    let [x, y, z] = up;
-    let east = unit([1.0 - x * x, -x * y, -x * z]);
+    let east = east_along(up);
     let north = [
         up[1] * east[2] - up[2] * east[1],
         up[2] * east[0] - up[0] * east[2],
@@ -65,6 +64,12 @@ fn beside(direction: [f32; 3], up: [f32; 3]) -> [f32; 3] {
         let along = axis.iter().zip(direction);
         along.map(|(axis, part)| axis * part).sum()
     })
+}
+
+/// East along a surface that faces `up`, a direction of length 1: what red is in the normal
+/// maps of a mesh, and so what its files must say.
+pub fn east_along([x, y, z]: [f32; 3]) -> [f32; 3] {
+    unit([1.0 - x * x, -x * y, -x * z])
 }
 
 fn unit(vector: [f32; 3]) -> [f32; 3] {

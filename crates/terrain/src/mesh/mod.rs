@@ -16,6 +16,7 @@ mod tiles;
 mod triangles;
 mod within;
 
+pub use baked::east_along;
 pub use distance::Distance;
 pub use lattice::Lattice;
 pub use refined::{Goal, refined, refined_in_levels};
