@@ -96,43 +96,49 @@ impl Browser {
         self.on(css, async |element| element.click().await).await
     }
 
-    /// Does something with what `css` finds; once more when the page has drawn it
-    /// anew between finding and using it.
+    /// Does something with what `css` finds.
     async fn on(
         &self,
         css: &str,
         act: impl AsyncFn(Element) -> Result<(), CmdError>,
     ) -> Result<()> {
+        self.on_any(Locator::Css(css), act).await
+    }
+
+    /// Does something with what is found; once more when the page has drawn it anew
+    /// between finding and using it.
+    async fn on_any(
+        &self,
+        what: Locator<'_>,
+        act: impl AsyncFn(Element) -> Result<(), CmdError>,
+    ) -> Result<()> {
         const TIMES: usize = 5;
+        let found = async || {
+            let wait = self.client.wait().at_most(PATIENCE).every(LOOK_EVERY);
+            let element = wait.for_element(what).await;
+            element.with_context(|| format!("there is no {what:?}"))
+        };
         for _ in 1..TIMES {
-            match act(self.find(css).await?).await {
+            match act(found().await?).await {
                 Err(error) if error.is_stale_element_reference() => {}
                 other => return Ok(other?),
             }
         }
-        Ok(act(self.find(css).await?).await?)
+        Ok(act(found().await?).await?)
     }
 
     /// Clicks on the button that reads `text`.
     pub async fn press(&self, text: &str) -> Result<()> {
-        let xpath = format!("//button[normalize-space()='{text}']");
-        let wait = self.client.wait().at_most(PATIENCE).every(LOOK_EVERY);
-        let button = wait.for_element(Locator::XPath(&xpath)).await;
-        Ok(button
-            .with_context(|| format!("no button ‘{text}’"))?
-            .click()
-            .await?)
+        let button = format!("//button[normalize-space()='{text}']");
+        self.on_any(Locator::XPath(&button), async |button| button.click().await)
+            .await
     }
 
     /// Follows the link whose text has `text` in it.
     pub async fn follow(&self, text: &str) -> Result<()> {
-        let wait = self.client.wait().at_most(PATIENCE).every(LOOK_EVERY);
-        let xpath = format!("//a[contains(., '{text}')]");
-        let link = wait.for_element(Locator::XPath(&xpath)).await;
-        Ok(link
-            .with_context(|| format!("no link ‘{text}’"))?
-            .click()
-            .await?)
+        let link = format!("//a[contains(., '{text}')]");
+        self.on_any(Locator::XPath(&link), async |link| link.click().await)
+            .await
     }
 
     /// Opens a menu over the land, by its test id, if it is not open.
@@ -146,8 +152,10 @@ impl Browser {
         Ok(())
     }
 
-    /// Chooses an entry of a drop-down list by its value.
+    /// Chooses an entry of a drop-down list by its value, as soon as it has it: some
+    /// entries come after the list.
     pub async fn choose(&self, css: &str, value: &str) -> Result<()> {
+        self.find(&format!("{css} option[value='{value}']")).await?;
         self.on(css, async |list| list.select_by_value(value).await)
             .await
     }
@@ -159,11 +167,11 @@ impl Browser {
 
     /// Replaces what a field holds.
     pub async fn write(&self, css: &str, text: &str) -> Result<()> {
-        let field = self.find(css).await?;
         // Typed keys, as a person would: select all, then over it.
-        field.click().await?;
-        field.send_keys(&format!("\u{e009}a\u{e009}{text}")).await?;
-        Ok(())
+        self.click(css).await?;
+        let keys = format!("\u{e009}a\u{e009}{text}");
+        self.on(css, async |field| field.send_keys(&keys).await)
+            .await
     }
 
     /// Gives a file to a file field.
