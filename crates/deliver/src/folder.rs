@@ -1,5 +1,6 @@
 //! A folder being filled. A file appears under its name once it is complete.
 
+use std::collections::HashMap;
 use std::fs::{self, File};
 use std::io::{self, BufWriter, Write};
 use std::path::{Path, PathBuf};
@@ -8,11 +9,13 @@ use std::sync::Arc;
 use formats::{PixelKind, PngRows, WriteError};
 
 use crate::DeliverError;
+use crate::manifest::{Facts, MANIFEST, listed};
 
 /// A folder being filled.
 pub(crate) struct Folder<'a> {
     dir: &'a Path,
     pub(crate) written: Vec<PathBuf>,
+    facts: HashMap<String, Facts>,
 }
 
 impl<'a> Folder<'a> {
@@ -25,7 +28,31 @@ impl<'a> Folder<'a> {
         Ok(Self {
             dir,
             written: Vec::new(),
+            facts: HashMap::new(),
         })
+    }
+
+    /// Says more of a file, for the list of all.
+    pub(crate) fn note(&mut self, name: &str, facts: Facts) {
+        self.facts.insert(name.to_owned(), facts);
+    }
+
+    /// Writes the list of all that was written, beside what is said of the whole.
+    pub(crate) fn write_manifest(
+        &mut self,
+        mut said: serde_json::Value,
+    ) -> Result<(), DeliverError> {
+        let mut files = Vec::new();
+        for path in &self.written {
+            let name = path.file_name().unwrap_or_default().to_string_lossy();
+            let file = listed(path, self.facts.get(&*name));
+            files.push(file.map_err(|error| DeliverError::Write {
+                path: path.clone(),
+                source: error.into(),
+            })?);
+        }
+        said["files"] = files.into();
+        self.write_json(MANIFEST, &said)
     }
 
     /// Writes a file at one go.

@@ -1,17 +1,20 @@
 //! Maps of the ground, laid and written a strip of rows at a time: the memory
 //! that they take does not grow with the land.
 
-use formats::PixelKind;
+use formats::{PixelKind, write_exr_colour};
 use recipe::document::Recipe;
 use recipe::grow::Ground;
 use recipe::{GrowError, Land};
-use serde_json::json;
+use serde_json::{Value, json};
+use terrain::ground::Colour;
 use terrain::picture::{Light, lit, normal_map};
 use terrain::{Frame, Grid, Run};
 
 use crate::folder::Folder;
+use crate::manifest::Facts;
+use crate::packed::{PackedMap, displacement_range_m};
 use crate::tiles::{TiledPng, Tiling};
-use crate::{DeliverError, Layer};
+use crate::{ColourFormat, DeliverError, Layer};
 
 /// Cells of a strip: some tens of megabytes for each of its fields.
 const STRIP_CELLS: usize = 1 << 21;
@@ -24,6 +27,10 @@ pub(crate) struct GroundMaps<'a> {
     pub(crate) tiling: Tiling,
     /// The light on the whole land, for the plan.
     pub(crate) light: Option<Light>,
+    /// How colour without light is written.
+    pub(crate) colour: ColourFormat,
+    /// Pictures that hold a map in each channel.
+    pub(crate) packed: &'a [PackedMap],
 }
 
 /// One strip of the land and what it is made of.
@@ -53,22 +60,85 @@ impl GroundMaps<'_> {
         report: &dyn Fn(f32),
         run: Run,
     ) -> Result<(), DeliverError> {
-        let mut maps: Vec<Map> = self
-            .layers
+        let in_floats = |layer: &Layer| *layer == Layer::Albedo && self.colour.floats().is_some();
+        let pictures = self.layers.iter().filter(|layer| !in_floats(layer));
+        let mut maps: Vec<Map> = pictures.flat_map(|layer| self.maps(layer)).collect();
+        let mut packed: Vec<TiledPng> = self
+            .packed
             .iter()
-            .flat_map(|layer| self.maps(*layer))
+            .map(|map| self.begin_packed(map))
             .collect();
+        // A format that is not written by rows waits until all of them are there.
+        let mut albedo: Option<Vec<Colour>> = self.layers.iter().any(in_floats).then(Vec::new);
         self.strip_by_strip(report, run, |strip, steps| {
             for map in &mut maps {
-                let bytes = self.bytes(strip, map.layer, map.part, steps);
+                let bytes = self.bytes(strip, &map.layer, map.part, steps);
                 map.png.push(folder, &bytes)?;
+            }
+            for (map, png) in self.packed.iter().zip(&mut packed) {
+                let weights = steps.of(&strip.ground, u16::from(u8::MAX));
+                let rows = (strip.first, strip.skip, strip.rows);
+                png.push(folder, &map.bytes(&strip.ground, weights, rows))?;
+            }
+            if let Some(albedo) = &mut albedo {
+                albedo.extend(strip.part(&strip.ground.albedo));
             }
             Ok(())
         })?;
+        if let Some(albedo) = albedo {
+            self.write_albedo(folder, albedo)?;
+        }
         for layer in self.layers {
-            self.describe(folder, *layer)?;
+            self.describe(folder, layer)?;
+        }
+        for map in self.packed {
+            let said = map.described(&self.files(&map.name));
+            folder.write_json(&format!("{}.json", map.name), &said)?;
         }
         Ok(())
+    }
+
+    fn begin_packed(&self, map: &PackedMap) -> TiledPng {
+        let kind = match map.channels.len() {
+            3 => PixelKind::Rgb8,
+            _ => PixelKind::Rgba8,
+        };
+        let facts = Facts::map("packed");
+        TiledPng::new(map.name.clone(), kind, self.tiling, facts)
+    }
+
+    /// Writes colour in linear light.
+    fn write_albedo(&self, folder: &mut Folder, albedo: Vec<Colour>) -> Result<(), DeliverError> {
+        let frame = self.land.frame();
+        let floats = self.colour.floats().expect("asked for");
+        let whole = Grid::from_vec(frame.cols, frame.rows, albedo).expect("one for each cell");
+        for tile in self.tiling.tiles() {
+            let name = self.tiling.name("albedo", "exr", tile.at);
+            let part;
+            let colours = match self.tiling.side {
+                None => &whole,
+                Some(_) => {
+                    part = whole.cropped(tile.col, tile.row, tile.cols, tile.rows);
+                    &part
+                }
+            };
+            folder.write(&name, |out| {
+                write_exr_colour(out, colours, frame.cell_m, floats)
+            })?;
+            folder.note(&name, Facts::map("albedo").of_size((tile.cols, tile.rows)));
+        }
+        Ok(())
+    }
+
+    /// The names of the files of a picture, one or a list.
+    fn files(&self, stem: &str) -> Value {
+        let tiles = self.tiling.tiles().into_iter();
+        let named = tiles.map(|tile| self.tiling.name(stem, "png", tile.at));
+        let mut named: Vec<String> = named.collect();
+        match self.tiling.side {
+            None => json!(named.remove(0)),
+            Some(_) => json!(named),
+        }
     }
 
     /// The bytes of one picture of each layer, as their files have them.
@@ -76,7 +146,7 @@ impl GroundMaps<'_> {
         let mut pictures = vec![Vec::new(); self.layers.len()];
         self.strip_by_strip(&|_| (), run, |strip, steps| {
             for (picture, layer) in pictures.iter_mut().zip(self.layers) {
-                picture.extend(self.bytes(strip, *layer, 0, steps));
+                picture.extend(self.bytes(strip, layer, 0, steps));
             }
             Ok(())
         })?;
@@ -107,7 +177,7 @@ impl GroundMaps<'_> {
         covers.map(|cover| cover.name.as_str()).collect()
     }
 
-    fn maps(&self, layer: Layer) -> Vec<Map> {
+    fn maps(&self, layer: &Layer) -> Vec<Map> {
         // Bare ground counts as one cover.
         let covers = self.names().len().max(1);
         let parts = match layer {
@@ -122,10 +192,21 @@ impl GroundMaps<'_> {
             Layer::Albedo | Layer::Plan => PixelKind::Srgb8,
             _ => PixelKind::Rgb8,
         };
+        let range_m = displacement_range_m(self.recipe);
+        let range = match layer {
+            Layer::Displacement => (-0.5 * range_m, 0.5 * range_m),
+            _ => (0.0, 1.0),
+        };
+        let facts = Facts::map(layer.name()).in_unit(layer.unit());
+        let facts = match layer {
+            // Numbers that stand for something else.
+            Layer::Id | Layer::Albedo | Layer::Plan | Layer::Normal | Layer::NormalDown => facts,
+            _ => facts.between(range),
+        };
         let map = |part: usize| Map {
-            layer,
+            layer: layer.clone(),
             part,
-            png: TiledPng::new(stem(layer, part), kind, self.tiling),
+            png: TiledPng::new(stem(layer, part), kind, self.tiling, facts.clone()),
         };
         (0..parts).map(map).collect()
     }
@@ -173,7 +254,7 @@ impl GroundMaps<'_> {
         })
     }
 
-    fn bytes(&self, strip: &Strip, layer: Layer, part: usize, steps: &mut Steps) -> Vec<u8> {
+    fn bytes(&self, strip: &Strip, layer: &Layer, part: usize, steps: &mut Steps) -> Vec<u8> {
         let ground = &strip.ground;
         let cell_m = self.land.frame().cell_m;
         match layer {
@@ -206,7 +287,7 @@ impl GroundMaps<'_> {
                     .collect()
             }
             Layer::Displacement => {
-                let scale = 1.0 / self.displacement_range_m();
+                let scale = 1.0 / displacement_range_m(self.recipe);
                 let grey = strip.part(&ground.displacement).iter();
                 let grey: Vec<u16> = grey
                     .map(|m| ((m * scale + 0.5).clamp(0.0, 1.0) * 65_535.0).round() as u16)
@@ -241,33 +322,10 @@ impl GroundMaps<'_> {
         plan.values().as_flattened().to_vec()
     }
 
-    /// The difference between white and black in the map of displacement.
-    fn displacement_range_m(&self) -> f32 {
-        let covers = self.recipe.covers.iter().filter(|cover| cover.on);
-        // As far as the material swings, so that no height is cut off.
-        let most = covers.map(|cover| {
-            let reach = match &cover.material {
-                Some(_) => cover.texture.laying().height_reach(),
-                None => 0.5,
-            };
-            2.0 * reach * cover.displacement_m
-        });
-        let most = most.fold(0.0, f32::max);
-        if most > 0.0 { most } else { 1.0 }
-    }
-
     /// Writes what says how to read a layer's pictures.
-    fn describe(&self, folder: &mut Folder, layer: Layer) -> Result<(), DeliverError> {
+    fn describe(&self, folder: &mut Folder, layer: &Layer) -> Result<(), DeliverError> {
         let names = self.names();
-        let files = |part: usize| {
-            let tiles = self.tiling.tiles().into_iter();
-            let named = tiles.map(|tile| self.tiling.name(&stem(layer, part), "png", tile.at));
-            named.collect::<Vec<_>>()
-        };
-        let file = |part: usize| match self.tiling.side {
-            None => json!(files(part)[0]),
-            Some(_) => json!(files(part)),
-        };
+        let file = |part: usize| self.files(&stem(layer, part));
         match layer {
             Layer::Weights => {
                 let pictures = names.chunks(4).enumerate().map(
@@ -293,7 +351,7 @@ impl GroundMaps<'_> {
                 folder.write_json("id.json", &side)
             }
             Layer::Displacement => {
-                let half = self.displacement_range_m() / 2.0;
+                let half = displacement_range_m(self.recipe) / 2.0;
                 let side = json!({
                     "file": file(0),
                     "black_m": -half,
@@ -333,12 +391,11 @@ impl Steps {
 }
 
 /// The name of a picture without its ending.
-fn stem(layer: Layer, part: usize) -> String {
+fn stem(layer: &Layer, part: usize) -> String {
     match layer {
         Layer::Weights => format!("weights-{}", part + 1),
         Layer::Covers => format!("cover-{}", part + 1),
-        Layer::NormalDown => "normal-down".to_owned(),
-        _ => layer.name().to_owned(),
+        _ => layer.stem(),
     }
 }
 

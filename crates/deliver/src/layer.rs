@@ -1,16 +1,19 @@
 //! What can be delivered.
 
+use std::borrow::Cow;
+
 use recipe::Recipe;
-use recipe::document::Product;
+use recipe::document::{Form, NamedMask, Product};
 
 /// One thing that can be delivered.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Debug, PartialEq, Eq)]
 pub enum Layer {
-    /// `height.tif`: heights in metres, float32 GeoTIFF.
+    /// `height.tif`: heights in metres, as all fields a GeoTIFF of floats when no other
+    /// format is ordered.
     Height,
     /// `height.png`: heights in 65,536 steps; their range is in `height.json`.
     Height16,
-    /// `slope.tif`: slope in degrees, float32 GeoTIFF.
+    /// `slope.tif`: slope in degrees.
     Slope,
     /// `weights-1.png` …: weights of four covers each; `weights.json` says which.
     Weights,
@@ -42,9 +45,14 @@ pub enum Layer {
     /// `recipe.json`: the recipe itself.
     Recipe,
     /// `wear.tif`, `depth.tif` …: a field that the land's steps have left, in its own
-    /// unit, float32 GeoTIFF.
+    /// unit.
     Left(Product),
+    /// `mask-….tif`: the mask with this name, of the land as it is at the end, 0 to 1.
+    Mask(String),
 }
+
+/// What stands before the name of a mask in the name of its layer.
+const MASK: &str = "mask:";
 
 impl Layer {
     /// What can be delivered of every landscape, in the order in which it is written.
@@ -67,29 +75,45 @@ impl Layer {
         Self::Recipe,
     ];
 
-    /// All that can be delivered of some landscape.
+    /// All that can be delivered of some landscape, but for masks.
     pub fn known() -> impl Iterator<Item = Self> {
         let left = Product::fields().map(Self::Left);
         Self::ALL.into_iter().chain(left)
     }
 
-    /// All that can be delivered of this landscape.
-    pub fn of(recipe: &Recipe) -> Vec<Self> {
+    /// What is delivered of this landscape when nothing is said: all but masks, and but
+    /// meshes, which take much more than maps of the same size.
+    pub fn usual(recipe: &Recipe) -> Vec<Self> {
         let left = recipe.leaves().into_iter().map(Self::Left);
-        Self::ALL.into_iter().chain(left).collect()
+        let all = Self::ALL.into_iter().chain(left);
+        all.filter(|layer| *layer != Self::Mesh).collect()
     }
 
-    /// What is delivered of this landscape when nothing is said: all but meshes, which take
-    /// much more than maps of the same size.
-    pub fn usual(recipe: &Recipe) -> Vec<Self> {
-        let mut usual = Self::of(recipe);
-        usual.retain(|layer| *layer != Self::Mesh);
-        usual
+    /// Whether this landscape has it.
+    ///
+    /// # Errors
+    /// That it has not, in words.
+    pub fn check(&self, recipe: &Recipe) -> Result<(), String> {
+        match self {
+            Self::Left(product) if !recipe.leaves().contains(product) => {
+                Err(format!("no step of this land leaves ‘{}’", product.name()))
+            }
+            Self::Mask(name) if Self::mask_called(name, recipe).is_none() => {
+                Err(format!("no mask of this land is called ‘{name}’"))
+            }
+            _ => Ok(()),
+        }
+    }
+
+    /// The mask of that name.
+    pub(crate) fn mask_called<'r>(name: &str, recipe: &'r Recipe) -> Option<&'r NamedMask> {
+        recipe.masks.iter().find(|mask| mask.name == name)
     }
 
     /// Its name on the command line and in requests.
-    pub fn name(self) -> &'static str {
-        match self {
+    pub fn name(&self) -> Cow<'static, str> {
+        let name = match self {
+            Self::Mask(name) => return format!("{MASK}{name}").into(),
             Self::Height => "height",
             Self::Height16 => "height16",
             Self::Slope => "slope",
@@ -107,15 +131,46 @@ impl Layer {
             Self::Mesh => "mesh",
             Self::Recipe => "recipe",
             Self::Left(product) => product.name(),
+        };
+        name.into()
+    }
+
+    /// The name of its files, without ending.
+    pub(crate) fn stem(&self) -> String {
+        match self {
+            Self::Height16 => "height".to_owned(),
+            Self::Mask(name) => {
+                let plain = name.chars().map(|c| match c.is_alphanumeric() {
+                    true => c.to_ascii_lowercase(),
+                    false => '-',
+                });
+                format!("mask-{}", plain.collect::<String>())
+            }
+            Self::NormalDown => "normal-down".to_owned(),
+            other => other.name().into_owned(),
+        }
+    }
+
+    /// The unit of its values; empty for a share, a count or a colour.
+    pub(crate) fn unit(&self) -> &'static str {
+        match self {
+            Self::Height | Self::Height16 | Self::Displacement => "m",
+            Self::Slope => "°",
+            Self::Left(product) => match &product.declared().form {
+                Form::Field(field) => field.measure.unit,
+                _ => "",
+            },
+            _ => "",
         }
     }
 
     /// What it is, for people.
-    pub fn title(self) -> &'static str {
+    pub fn title(&self) -> &str {
         match self {
-            Self::Height => "Heights, float32 GeoTIFF",
+            Self::Mask(name) => name,
+            Self::Height => "Heights in metres",
             Self::Height16 => "Heights, 16-bit PNG, with its range",
-            Self::Slope => "Slope in degrees, GeoTIFF",
+            Self::Slope => "Slope in degrees",
             Self::Weights => "Weights of the ground, RGBA PNG",
             Self::Albedo => "Colour without light, PNG",
             Self::Normal => "Normal map, PNG",
@@ -134,7 +189,7 @@ impl Layer {
     }
 
     /// Whether it asks what the ground is made of.
-    pub(crate) fn is_ground(self) -> bool {
+    pub(crate) fn is_ground(&self) -> bool {
         matches!(
             self,
             Self::Weights
@@ -149,8 +204,31 @@ impl Layer {
         )
     }
 
-    /// The layer called `name`.
+    /// Whether only some landscapes have it.
+    pub(crate) fn is_of_one(&self) -> bool {
+        matches!(self, Self::Left(_) | Self::Mask(_))
+    }
+
+    /// Whether it is one number a cell, which a channel of a picture can hold.
+    pub fn is_one_number(&self) -> bool {
+        matches!(
+            self,
+            Self::Height
+                | Self::Slope
+                | Self::Occlusion
+                | Self::Hillshade
+                | Self::Roughness
+                | Self::Displacement
+                | Self::Left(_)
+                | Self::Mask(_)
+        )
+    }
+
+    /// The layer called `name`; masks are called so by the landscape.
     pub fn named(name: &str) -> Option<Self> {
+        if let Some(mask) = name.strip_prefix(MASK) {
+            return Some(Self::Mask(mask.to_owned()));
+        }
         Self::known().find(|layer| layer.name() == name)
     }
 }

@@ -1,12 +1,21 @@
 //! Grows a recipe into the files that other software reads.
 
-mod files;
+mod delivering;
+mod fields;
 mod folder;
 mod ground_maps;
+mod land_maps;
 mod layer;
+mod manifest;
 mod meshes;
+mod packed;
+mod target;
 mod tiles;
+mod wish;
 
-pub use files::{DeliverError, Delivered, Order, deliver};
+pub use delivering::{DeliverError, Delivered, deliver};
+pub use fields::{ColourFormat, Field, FieldFormat};
 pub use layer::Layer;
 pub use meshes::{Detail, MadeMesh, MeshFormat, MeshOrder, Solid, deliver_meshes};
+pub use target::{Bounds, Checked, Finding, Fix, GridSides, Outlook, Target, Weight, check};
+pub use wish::{MeshWish, Order, Packed, ValueRange, Wish};

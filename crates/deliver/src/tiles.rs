@@ -6,6 +6,7 @@ use terrain::Frame;
 
 use crate::DeliverError;
 use crate::folder::{Folder, OpenPng};
+use crate::manifest::Facts;
 
 /// How a map is cut.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -92,17 +93,20 @@ pub(crate) struct TiledPng {
     stem: String,
     kind: PixelKind,
     tiling: Tiling,
+    /// What is known of every tile, but for its size.
+    facts: Facts,
     /// The tiles of the row of tiles that is being written.
     open: Vec<OpenPng>,
     row: usize,
 }
 
 impl TiledPng {
-    pub(crate) fn new(stem: String, kind: PixelKind, tiling: Tiling) -> Self {
+    pub(crate) fn new(stem: String, kind: PixelKind, tiling: Tiling, facts: Facts) -> Self {
         Self {
             stem,
             kind,
             tiling,
+            facts,
             open: Vec::new(),
             row: 0,
         }
@@ -122,6 +126,7 @@ impl TiledPng {
                     let placed = self.tiling.placed.from(across[x].0, first);
                     folder.write_text(&world, &placed.world_file())?;
                     let name = self.tiling.name(&self.stem, "png", (x, y));
+                    folder.note(&name, self.facts.clone().of_size((cols, rows)));
                     self.open
                         .push(folder.begin_png(name, self.kind, cols, rows)?);
                 }

@@ -3,7 +3,7 @@
 use std::collections::HashMap;
 use std::path::{Path, PathBuf};
 
-use deliver::{Layer, MeshOrder, Order, deliver};
+use deliver::{Layer, Order, Wish, deliver};
 use formats::{Limits, Picture, read_picture};
 use recipe::document::Product;
 use recipe::grow::NoAssets;
@@ -12,18 +12,30 @@ use terrain::{Cancel, Frame, Grid, Run};
 
 const DEMO: &str = include_str!("../../../demo/hollin-fjord.json");
 
+fn order(recipe: &Recipe, cells: usize, tile: Option<usize>, layers: &[Layer]) -> Order {
+    let names = layers.iter().map(|layer| layer.name().into_owned());
+    let wish = Wish {
+        cells,
+        tile,
+        layers: names.collect(),
+        ..Wish::default()
+    };
+    Order::of(&wish, recipe).expect("sound")
+}
+
 fn written(cells: usize, tile: Option<usize>, layers: &[Layer], dir: &Path) {
     let recipe = Recipe::from_json(DEMO).expect("the demo is valid");
     let grower = Grower::new(1 << 28);
-    let order = Order {
-        recipe: &recipe,
-        assets: &NoAssets,
-        cells,
-        tile,
-        layers,
-        mesh: MeshOrder::default(),
-    };
-    deliver(&grower, order, dir, &|_| (), Run::to_the_end()).expect("delivers");
+    let order = order(&recipe, cells, tile, layers);
+    deliver(
+        &grower,
+        (&recipe, &NoAssets),
+        &order,
+        dir,
+        &|_| (),
+        Run::to_the_end(),
+    )
+    .expect("delivers");
 }
 
 fn read(path: &Path) -> Picture {
@@ -56,7 +68,7 @@ const MAPS: [Layer; 9] = [
 fn what_steps_leave_is_delivered_as_they_left_it() {
     let dir = tempfile::tempdir().expect("a folder");
     let recipe = Recipe::from_json(DEMO).expect("the demo is valid");
-    let layers = Layer::of(&recipe);
+    let layers = Layer::usual(&recipe);
     let left: Vec<Layer> = layers.into_iter().skip(Layer::ALL.len()).collect();
     assert!(left.len() >= 4, "{left:?}");
     written(96, None, &left, dir.path());
@@ -87,19 +99,23 @@ fn what_no_step_leaves_is_refused() {
     let known = recipe.leaves();
     let missing = Product::fields().find(|product| !known.contains(product));
     let missing = missing.expect("the demo does not have everything");
-    let order = Order {
-        recipe: &recipe,
-        assets: &NoAssets,
+    let wish = Wish {
         cells: 64,
-        tile: None,
-        layers: &[Layer::Height, Layer::Left(missing)],
-        mesh: MeshOrder::default(),
+        layers: vec!["height".to_owned(), missing.name().to_owned()],
+        ..Wish::default()
     };
+    let said = Order::of(&wish, &recipe).expect_err("refused");
+    assert!(said.contains(missing.name()), "{said}");
+    // An order of another land is refused as well, before anything is grown.
+    let other = Recipe::flat("Flat", recipe.extent);
+    let wear = known.iter().next().expect("the demo leaves something");
+    let order = order(&recipe, 64, None, &[Layer::Left(*wear)]);
     let out = dir.path().join("files");
     let grower = Grower::new(1 << 20);
-    let refused = deliver(&grower, order, &out, &|_| (), Run::to_the_end());
+    let land = (&other, &NoAssets as &dyn recipe::Assets);
+    let refused = deliver(&grower, land, &order, &out, &|_| (), Run::to_the_end());
     let said = refused.expect_err("refused").to_string();
-    assert!(said.contains(missing.name()), "{said}");
+    assert!(said.contains(wear.name()), "{said}");
     assert!(!out.exists(), "nothing was written");
 }
 
@@ -213,21 +229,21 @@ fn a_stopped_delivery_leaves_no_half_file() {
     let recipe = Recipe::from_json(DEMO).expect("the demo is valid");
     let grower = Grower::new(1 << 28);
     let cancel = terrain::Cancel::new();
-    let order = Order {
-        recipe: &recipe,
-        assets: &NoAssets,
-        cells: 96,
-        tile: None,
-        layers: &MAPS,
-        mesh: MeshOrder::default(),
-    };
+    let order = order(&recipe, 96, None, &MAPS);
     // Stopped once the land has grown.
     let report = |share: f32| {
         if share >= 0.59 {
             cancel.cancel();
         }
     };
-    let stopped = deliver(&grower, order, dir.path(), &report, Run::until(&cancel));
+    let stopped = deliver(
+        &grower,
+        (&recipe, &NoAssets),
+        &order,
+        dir.path(),
+        &report,
+        Run::until(&cancel),
+    );
     assert!(stopped.is_err());
     let left = std::fs::read_dir(dir.path()).map_or(0, |entries| {
         let partial = |name: std::ffi::OsString| name.to_string_lossy().ends_with(".partial");
@@ -251,15 +267,16 @@ fn displacement_is_not_cut_off() {
     });
     let recipe = Recipe::from_value(document).expect("valid");
     let grower = Grower::new(1 << 26);
-    let order = Order {
-        recipe: &recipe,
-        assets: &NoAssets,
-        cells: 512,
-        tile: None,
-        layers: &[Layer::Displacement],
-        mesh: MeshOrder::default(),
-    };
-    deliver(&grower, order, dir.path(), &|_| (), Run::to_the_end()).expect("delivers");
+    let order = order(&recipe, 512, None, &[Layer::Displacement]);
+    deliver(
+        &grower,
+        (&recipe, &NoAssets),
+        &order,
+        dir.path(),
+        &|_| (),
+        Run::to_the_end(),
+    )
+    .expect("delivers");
     let map = read(&dir.path().join("displacement.png"));
     let (low, high) = map.channels[0].range();
     assert!(low > 0.0 && high < 65_535.0, "cut off at {low} or {high}");
@@ -286,21 +303,21 @@ fn what_is_stopped_leaves_whole_files_alone() {
     let mut counts = Vec::new();
     for stop_at in [0.05, 0.3, 0.61, 0.65, 0.69] {
         let dir = tempfile::tempdir().expect("a folder");
-        let order = Order {
-            recipe: &recipe,
-            assets: &NoAssets,
-            cells: 160,
-            tile: Some(64),
-            layers: &layers,
-            mesh: MeshOrder::default(),
-        };
+        let order = order(&recipe, 160, Some(64), &layers);
         let cancel = Cancel::new();
         let report = |share: f32| {
             if share >= stop_at {
                 cancel.cancel();
             }
         };
-        let stopped = deliver(&grower, order, dir.path(), &report, Run::until(&cancel));
+        let stopped = deliver(
+            &grower,
+            (&recipe, &NoAssets),
+            &order,
+            dir.path(),
+            &report,
+            Run::until(&cancel),
+        );
         assert!(stopped.is_err(), "it was not stopped at {stop_at}");
         let files: Vec<_> = std::fs::read_dir(dir.path())
             .expect("files")

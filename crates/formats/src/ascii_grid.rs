@@ -1,10 +1,13 @@
 //! The ESRI ASCII grid: a header of names and numbers, then rows from north
 //! to south.
 
-use terrain::Grid;
+use std::fmt::Write as _;
+use std::io::Write;
+
+use terrain::{Frame, Grid};
 
 use crate::heightfield::refuse_gaps;
-use crate::{Heightfield, Limits, ReadError, Units};
+use crate::{Heightfield, Limits, ReadError, Units, WriteError};
 
 const FORMAT: &str = "ESRI ASCII grid";
 
@@ -103,4 +106,31 @@ impl Header {
         }
         Ok(())
     }
+}
+
+/// Writes values as text; those of `frame` say how large a cell is and where it lies, in the
+/// land's own metres.
+///
+/// # Errors
+/// [`WriteError`].
+pub fn write_ascii_grid(
+    mut out: impl Write,
+    values: &Grid,
+    frame: &Frame,
+) -> Result<(), WriteError> {
+    let ([west, south], _) = frame.corners_m();
+    writeln!(out, "ncols {}", values.cols())?;
+    writeln!(out, "nrows {}", values.rows())?;
+    writeln!(out, "xllcorner {west}")?;
+    writeln!(out, "yllcorner {south}")?;
+    writeln!(out, "cellsize {}", frame.cell_m)?;
+    for row in 0..values.rows() {
+        let mut line = String::with_capacity(10 * values.cols());
+        for value in values.row(row) {
+            // As few digits as bring the very value back.
+            write!(line, "{value} ").expect("memory takes all");
+        }
+        writeln!(out, "{}", line.trim_end())?;
+    }
+    Ok(())
 }

@@ -7,7 +7,7 @@ use terrain::GridError;
 pub enum ReadError {
     /// None of the formats that are read.
     #[error(
-        "this is not a heightfield that can be read: expected GeoTIFF, PNG or an ESRI ASCII grid"
+        "this is not a heightfield that can be read: expected GeoTIFF, OpenEXR, PNG or an ESRI ASCII grid"
     )]
     UnknownFormat,
     /// The file ends early or contradicts itself.

@@ -1,7 +1,8 @@
 //! Reading a file, whatever its format.
 
 use crate::{
-    Heightfield, Heights, Limits, Picture, ReadError, ascii_grid, geotiff, jpeg, png_image,
+    Heightfield, Heights, Limits, Picture, ReadError, ascii_grid, exr_image, geotiff, jpeg,
+    png_image,
 };
 
 /// Reads a heightfield, whichever of the formats it is in.
@@ -14,6 +15,7 @@ pub fn read_heightfield(bytes: &[u8], limits: Limits) -> Result<Heightfield, Rea
             geotiff::read(bytes, limits)?
         }
         [0x89, b'P', b'N', b'G', ..] => png_image::read(bytes, limits)?,
+        [0x76, 0x2f, 0x31, 0x01, ..] => exr_image::read(bytes, limits)?,
         _ if ascii_grid::looks_like_one(bytes) => ascii_grid::read(bytes, limits)?,
         _ => return Err(ReadError::UnknownFormat),
     };
@@ -41,6 +43,7 @@ pub fn read_heights(bytes: &[u8], limits: Limits) -> Result<Heights, ReadError> 
             let format = match bytes {
                 [0x89, b'P', b'N', b'G', ..] => "PNG",
                 [0xff, 0xd8, 0xff, ..] => "JPEG",
+                [0x76, 0x2f, 0x31, 0x01, ..] => "OpenEXR file",
                 _ => return Err(refused),
             };
             let Picture { channels, units } = read_picture(bytes, limits)?;
@@ -56,7 +59,7 @@ pub fn read_heights(bytes: &[u8], limits: Limits) -> Result<Heights, ReadError> 
     }
 }
 
-/// Reads a picture: PNG or JPEG in grey or colour, or any heightfield.
+/// Reads a picture: PNG, JPEG or OpenEXR in grey or colour, or any heightfield.
 ///
 /// # Errors
 /// [`ReadError`] says what is wrong with the file.
@@ -64,6 +67,7 @@ pub fn read_picture(bytes: &[u8], limits: Limits) -> Result<Picture, ReadError> 
     match bytes {
         [0x89, b'P', b'N', b'G', ..] => png_image::read_picture(bytes, limits),
         [0xff, 0xd8, 0xff, ..] => jpeg::read(bytes, limits),
+        [0x76, 0x2f, 0x31, 0x01, ..] => exr_image::read_picture(bytes, limits),
         _ => read_heightfield(bytes, limits).map(|heightfield| Picture {
             channels: vec![heightfield.values],
             units: heightfield.units,

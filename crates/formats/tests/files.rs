@@ -4,8 +4,8 @@
 use std::io::Cursor;
 
 use formats::{
-    Limits, PixelKind, PngRows, ReadError, Units, read_heightfield, read_picture, write_geotiff,
-    write_grey16,
+    Limits, PixelKind, PngRows, ReadError, TiffLayout, Units, read_heightfield, read_picture,
+    write_geotiff, write_grey16,
 };
 use proptest::prelude::*;
 use terrain::{Extent, Frame, Grid};
@@ -24,7 +24,14 @@ fn geotiff(heights: &Grid) -> Vec<u8> {
         depth_m: 25.0 * heights.rows() as f64,
     };
     let mut out = Cursor::new(Vec::new());
-    write_geotiff(&mut out, heights, &Frame::covering(extent, 25.0), None).expect("fits");
+    write_geotiff(
+        &mut out,
+        heights,
+        &Frame::covering(extent, 25.0),
+        None,
+        TiffLayout::default(),
+    )
+    .expect("fits");
     out.into_inner()
 }
 
@@ -267,7 +274,14 @@ fn a_place_on_earth_survives() {
     let frame = Frame::covering(extent, 30.0);
     let written = |values: &Grid, frame: &Frame| {
         let mut out = Cursor::new(Vec::new());
-        write_geotiff(&mut out, values, frame, Some((&place, extent))).expect("fits");
+        write_geotiff(
+            &mut out,
+            values,
+            frame,
+            Some((&place, extent)),
+            TiffLayout::default(),
+        )
+        .expect("fits");
         read(&out.into_inner()).expect("our own file")
     };
     let near = |a: f64, b: f64| assert!((a - b).abs() < 1e-9, "{a} and {b}");

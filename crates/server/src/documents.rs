@@ -147,6 +147,24 @@ impl Documents {
         Ok(Some(document))
     }
 
+    /// The document at a revision, or the newest, and which revision that is.
+    pub(crate) async fn at_or_head(
+        &self,
+        landscape: Uuid,
+        revision: Option<i64>,
+    ) -> Result<(i64, Arc<Document>), ApiError> {
+        let head = self.head(landscape).await?;
+        let head = head.ok_or(ApiError::NotFound("landscape"))?;
+        match revision.filter(|at| *at != head.revision) {
+            None => Ok((head.revision, head.document)),
+            Some(at) => {
+                let document = self.at(landscape, at).await?;
+                let missing = ApiError::NotFound("revision of this landscape");
+                Ok((at, document.ok_or(missing)?))
+            }
+        }
+    }
+
     /// A document that is stored: its lists are stored beside it.
     async fn read(&self, landscape: Uuid, stored: Value) -> Result<Document, ApiError> {
         let lists = self.lists_in(landscape, &stored, &Lists::new()).await?;

@@ -392,6 +392,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/landscapes/{id}/exports/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hold what is wanted against what a target takes, before anything is exported. */
+        post: operations["check_export"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/landscapes/{id}/flow-lines": {
         parameters: {
             query?: never;
@@ -736,6 +753,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/targets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All targets: those that ship with the product, then one's own. */
+        get: operations["list_targets"];
+        put?: never;
+        /** Keep a target of one's own, in the place of one of its name. */
+        post: operations["keep_target"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/targets/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a target of one's own away. */
+        delete: operations["discard_target"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -899,6 +951,68 @@ export interface components {
              */
             radius_m: number;
         };
+        /** @description What a wish may be for a target. What is absent is not asked for. */
+        Bounds: {
+            /**
+             * @description Meshes are closed bodies.
+             * @default false
+             */
+            closed: boolean;
+            /**
+             * @description Heights as floats, not in steps.
+             * @default false
+             */
+            floats: boolean;
+            /** @default null */
+            grid: components["schemas"]["GridSides"] | null;
+            /**
+             * Format: float
+             * @description The highest step that heights of 16 bits may go up at once, metres.
+             * @default null
+             */
+            largest_step_m: number | null;
+            /**
+             * @description Most cells along the longer side of a file.
+             * @default null
+             */
+            most_cells: number | null;
+            /**
+             * @description Most covers of the ground.
+             * @default null
+             */
+            most_covers: number | null;
+            /**
+             * Format: double
+             * @description Most of all files together, MiB.
+             * @default null
+             */
+            most_mib: number | null;
+            /**
+             * @description Most cells along the longer side of textures of a mesh.
+             * @default null
+             */
+            most_texture_cells: number | null;
+            /**
+             * @description Most triangles of the finest mesh.
+             * @default null
+             */
+            most_triangles: number | null;
+            /**
+             * @description Layers that must be there; `height` may be `height16` too.
+             * @default []
+             */
+            needs: string[];
+            /**
+             * @description As many columns as rows.
+             * @default false
+             */
+            square: boolean;
+            /**
+             * @description Whole cells: none reaches past the land.
+             * @default false
+             */
+            whole_cells: boolean;
+        };
         /** @description Noise that breaks up a mask. */
         Broken: {
             /**
@@ -921,8 +1035,12 @@ export interface components {
         Catalogue: {
             /** @description How covers blend with what is below them. */
             blends: string[];
+            /** @description In which formats colour without light is written. */
+            colour_formats: components["schemas"]["Entry"][];
             /** @description How steps combine with what is below them. */
             combines: string[];
+            /** @description In which formats fields are written. */
+            field_formats: components["schemas"]["Entry"][];
             /** @description Fields that steps leave for others. */
             fields: components["schemas"]["Entry"][];
             /** @description What kinds of step are for, in the order of work. */
@@ -930,11 +1048,17 @@ export interface components {
             /** @description How readings of a mask join the ones before. */
             joins: string[];
             /** @description What can be delivered. */
-            layers: components["schemas"]["Entry"][];
+            layers: components["schemas"]["LayerEntry"][];
             /** @description What covers can be made of, imported images apart. */
             materials: string[];
             /** @description What masks can read. */
             readings: components["schemas"]["ReadingKind"][];
+        };
+        /** @description What was found, and what will come. */
+        Checked: {
+            /** @description What was found, what matters most first. */
+            findings: components["schemas"]["Finding"][];
+            outlook?: components["schemas"]["Outlook"] | null;
         };
         /**
          * @description Cuts off what is below one level or above another, with an edge as soft as
@@ -960,6 +1084,11 @@ export interface components {
              */
             soft_m: number;
         };
+        /**
+         * @description In which format colour without light is written.
+         * @enum {string}
+         */
+        ColourFormat: "png" | "exr_half" | "exr";
         /** @description A colour of a gradient and where it is. */
         ColourStop: {
             /**
@@ -1763,6 +1892,21 @@ export interface components {
         };
         /** @description Which borders the land sinks towards. */
         FallOffOutline: "frame" | "west_east" | "north_south" | "oval";
+        /**
+         * @description In which format a field is written.
+         * @enum {string}
+         */
+        FieldFormat: "tif" | "tif_tiled" | "tif_plain" | "exr" | "exr_half" | "png16" | "raw16" | "asc";
+        /** @description Something that the target will not take, or that is likely not meant. */
+        Finding: {
+            /** @description What was found, with its measure, and what to do. */
+            finding: string;
+            fix?: components["schemas"]["Fix"] | null;
+            /** @description What was looked for, one word. */
+            rule: string;
+            /** @description How much it matters. */
+            weight: components["schemas"]["Weight"];
+        };
         /** @description Something that is likely not meant. */
         FindingMessage: {
             /** @description What was found. */
@@ -1783,6 +1927,13 @@ export interface components {
             shore?: components["schemas"]["Shore"] | null;
             /** @description Colours that water carries downhill. */
             washes?: components["schemas"]["Wash"][];
+        };
+        /** @description Another wish, which takes care of a finding. */
+        Fix: {
+            /** @description What it does, for a button. */
+            label: string;
+            /** @description The wish as it would be. */
+            wish: components["schemas"]["Wish"];
         };
         /** @description An edit that takes care of a finding. */
         FixMessage: {
@@ -1899,6 +2050,11 @@ export interface components {
              */
             west: number;
         };
+        /**
+         * @description How many columns and rows a file may have.
+         * @enum {string}
+         */
+        GridSides: "power_of_two" | "power_of_two_plus_one";
         /**
          * @description Raises or lowers the whole land so that its lowest point is at a given
          *     level. The lowest point is looked for on a grid of 256 cells, whatever the
@@ -2332,6 +2488,16 @@ export interface components {
             /** @description Its name on screen. */
             title: string;
         };
+        /** @description A target that can be chosen. */
+        KnownTarget: {
+            /**
+             * Format: uuid
+             * @description Its id, when it is not one that ships with the product.
+             */
+            id?: string | null;
+            /** @description What it takes. */
+            target: components["schemas"]["Target"];
+        };
         /** @description A kind of country to begin with. */
         LandEntry: {
             /** @description What it is like. */
@@ -2358,6 +2524,15 @@ export interface components {
              * @description From west to east.
              */
             width_m: number;
+        };
+        /** @description A layer that can be delivered. */
+        LayerEntry: {
+            /** @description Its name in a request. */
+            name: string;
+            /** @description Whether it is one number a cell, which a channel of a picture can hold. */
+            one_number: boolean;
+            /** @description Its name on screen. */
+            title: string;
         };
         /** @description Where the ground of one step has gone. */
         LedgerLine: {
@@ -2435,11 +2610,6 @@ export interface components {
              */
             bytes?: number | null;
             /**
-             * Format: int32
-             * @description Cells along the longer side.
-             */
-            cells: number;
-            /**
              * Format: date-time
              * @description When it was wanted.
              */
@@ -2449,8 +2619,6 @@ export interface components {
              * @description Its id.
              */
             id: string;
-            /** @description Names of its layers. */
-            layers: string[];
             /**
              * Format: int64
              * @description The revision that it is of.
@@ -2458,6 +2626,8 @@ export interface components {
             revision: number;
             /** @description What became of it. */
             state: components["schemas"]["ExportState"];
+            /** @description What is wanted. */
+            wish: components["schemas"]["Wish"];
         };
         /** @description How a viewer looks at the land. */
         Look: {
@@ -2528,6 +2698,72 @@ export interface components {
         };
         /** @description A kind of ground that ships with the program. */
         MaterialKind: "granite" | "slate" | "limestone" | "scree" | "gravel" | "sand" | "soil" | "dry_grass" | "lush_grass" | "moss" | "old_snow" | "fresh_snow" | "wet_silt";
+        /**
+         * @description How the land is put into triangles. Of triangles, ratio and within, one at most; a
+         *     quarter of all triangles when none is given.
+         */
+        MeshWish: {
+            /**
+             * @description Each triangle shaded for itself.
+             * @default false
+             */
+            faceted: boolean;
+            /**
+             * @description `glb`, `obj`, `ply` or `stl`; GLB when absent.
+             * @default null
+             */
+            format: string | null;
+            /**
+             * @description Levels of detail; one when absent.
+             * @default null
+             */
+            levels: number | null;
+            /**
+             * Format: double
+             * @description Longer side of a print, millimetres.
+             * @default null
+             */
+            print_mm: number | null;
+            /**
+             * Format: double
+             * @description This share of all triangles.
+             * @default null
+             */
+            ratio: number | null;
+            /**
+             * Format: double
+             * @description One texture reaches over so many metres; over the whole land when absent.
+             * @default null
+             */
+            repeat_m: number | null;
+            /**
+             * @description Closed with sides and a floor.
+             * @default false
+             */
+            solid: boolean;
+            /**
+             * @description Cells along the longer side of textures laid on it (GLB).
+             * @default null
+             */
+            textures: number | null;
+            /**
+             * Format: double
+             * @description The floor so far below the lowest place, metres.
+             * @default null
+             */
+            thickness_m: number | null;
+            /**
+             * @description At most so many triangles, those of sides and floor among them.
+             * @default null
+             */
+            triangles: number | null;
+            /**
+             * Format: double
+             * @description No place farther from the land, metres.
+             * @default null
+             */
+            within_m: number | null;
+        };
         /** @description Where else a stroke is made. */
         Mirror: {
             line: {
@@ -2619,23 +2855,27 @@ export interface components {
          * @enum {string}
          */
         NameOf: "mask" | "strand";
+        /** @description A wish, and what it is held against. */
+        NewCheck: {
+            /** @description What the target takes; only what can be made is asked when absent. */
+            bounds?: components["schemas"]["Bounds"];
+            /**
+             * Format: int64
+             * @description The revision that is meant; the newest when absent.
+             */
+            revision?: number | null;
+            /** @description What is wanted. */
+            wish: components["schemas"]["Wish"];
+        };
         /** @description What to export. */
         NewExport: {
-            /** @description Cells along the longer side. */
-            cells: number;
-            /** @description Names of layers; all when empty. */
-            layers?: string[];
-            mesh?: components["schemas"]["NewMesh"] | null;
             /**
              * Format: int64
              * @description The revision to export; the newest when absent.
              */
             revision?: number | null;
-            /**
-             * @description Cells along each side of a tile, to cut maps into tiles that meet
-             *     exactly; one file a map when absent.
-             */
-            tile?: number | null;
+            /** @description What is wanted. */
+            wish: components["schemas"]["Wish"];
         };
         /** @description What to make a landscape from. */
         NewLandscape: {
@@ -2643,66 +2883,6 @@ export interface components {
             name: string;
             /** @description What it begins with. */
             start: components["schemas"]["Start"];
-        };
-        /**
-         * @description How the land is put into triangles. Of triangles, ratio and within, one at most; a
-         *     quarter of all triangles when none is given.
-         */
-        NewMesh: {
-            /**
-             * @description Each triangle shaded for itself.
-             * @default false
-             */
-            faceted: boolean;
-            /**
-             * @description `glb`, `obj`, `ply` or `stl`; GLB when absent.
-             * @default null
-             */
-            format: string | null;
-            /**
-             * @description Levels of detail; one when absent.
-             * @default null
-             */
-            levels: number | null;
-            /**
-             * Format: double
-             * @description Longer side of a print, millimetres.
-             * @default null
-             */
-            print_mm: number | null;
-            /**
-             * Format: double
-             * @description This share of all triangles.
-             * @default null
-             */
-            ratio: number | null;
-            /**
-             * @description Closed with sides and a floor.
-             * @default false
-             */
-            solid: boolean;
-            /**
-             * @description Cells along the longer side of textures laid on it (GLB).
-             * @default null
-             */
-            textures: number | null;
-            /**
-             * Format: double
-             * @description The floor so far below the lowest place, metres.
-             * @default null
-             */
-            thickness_m: number | null;
-            /**
-             * @description At most so many triangles, those of sides and floor among them.
-             * @default null
-             */
-            triangles: number | null;
-            /**
-             * Format: double
-             * @description No place farther from the land, metres.
-             * @default null
-             */
-            within_m: number | null;
         };
         /** @description A name for a revision. */
         NewMoment: {
@@ -2966,6 +3146,50 @@ export interface components {
              * @description From the south edge.
              */
             y_m: number;
+        };
+        /** @description What will come of a wish. */
+        Outlook: {
+            /**
+             * Format: double
+             * @description Side of a cell, metres.
+             */
+            cell_m: number;
+            /** @description Columns of the land. */
+            cols: number;
+            /**
+             * Format: double
+             * @description All files together, about, bytes.
+             */
+            file_bytes: number;
+            /**
+             * Format: double
+             * @description Memory that it takes, about, bytes.
+             */
+            memory_bytes: number;
+            /** @description Rows of the land. */
+            rows: number;
+            /**
+             * Format: double
+             * @description How long it takes on a machine of two cores, about, seconds.
+             */
+            seconds: number;
+            /**
+             * Format: float
+             * @description One step of heights in 16 bits, metres.
+             */
+            step_m: number;
+        };
+        /** @description A picture that holds a map in each channel, in steps of eight bits. */
+        Packed: {
+            /**
+             * @description What red, green, blue and, when there is a fourth, alpha hold: a layer of one number
+             *     a cell (`occlusion`, `roughness`, `displacement`, `height`, `slope`, what steps
+             *     leave), `mask:` and the name of a mask, or `cover:` and the name of a cover. Null is 0
+             *     everywhere.
+             */
+            channels: (string | null)[];
+            /** @description The name of its file, without ending: letters, digits, - and _. */
+            name: string;
         };
         /** @description A part of a picture: whole blocks. */
         PartHeader: {
@@ -4245,6 +4469,17 @@ export interface components {
         };
         /** @description What is taken in of a strand. */
         TakeInField: "heights" | "strewn" | "outcrop" | "from_course" | "along_course" | "wear" | "deposit" | "rock" | "flow" | "depth" | "suspended" | "drainage" | "snow";
+        /** @description What another program takes. */
+        Target: {
+            /** @description What it is for. */
+            about?: string;
+            /** @description What a wish may be. */
+            bounds?: components["schemas"]["Bounds"];
+            /** @description Its name. */
+            name: string;
+            /** @description What to begin with. */
+            wish?: components["schemas"]["Wish"];
+        };
         /** @description One reading, and the range of it that counts. */
         Term: {
             /**
@@ -4627,6 +4862,25 @@ export interface components {
         };
         /** @description How the floor of a valley meets its walls. */
         ValleySection: "v" | "u" | "flat";
+        /** @description Between which values steps of 16 bits are spread. */
+        ValueRange: "fit" | "whole" | {
+            /**
+             * @description Heights between given metres, the same for many lands; what lies beyond is cut off.
+             *     Other fields between their lowest and highest.
+             */
+            given: {
+                /**
+                 * Format: float
+                 * @description The height of 0, metres.
+                 */
+                black: number;
+                /**
+                 * Format: float
+                 * @description The height of 65,535, metres.
+                 */
+                white: number;
+            };
+        };
         /** @description Variants that are not of one parameter. */
         VariantsWish: {
             /** @description Cells along the longer side of each picture. */
@@ -4780,6 +5034,53 @@ export interface components {
         WaterHollows: "both" | "cut" | "fill" | "keep";
         /** @description The sides of a country that water may leave over. */
         WaterLeaves: "anywhere" | "north" | "east" | "south" | "west" | "sea";
+        /**
+         * @description How much a finding matters.
+         * @enum {string}
+         */
+        Weight: "wrong" | "doubtful";
+        /** @description What is wanted of a landscape. */
+        Wish: {
+            /**
+             * @description Cells along the longer side; 1024 when absent.
+             * @default 1024
+             */
+            cells: number;
+            /**
+             * @description In which format colour without light is written.
+             * @default png
+             */
+            colour: components["schemas"]["ColourFormat"];
+            /**
+             * @description In which format fields are written: heights, slope, what steps leave, masks.
+             * @default tif
+             */
+            fields: components["schemas"]["FieldFormat"];
+            /**
+             * @description Names of layers; `mask:` with the name of a mask is that mask. All but meshes and
+             *     masks when empty.
+             * @default []
+             */
+            layers: string[];
+            /** @default null */
+            mesh: components["schemas"]["MeshWish"] | null;
+            /**
+             * @description Pictures that hold a map in each channel.
+             * @default []
+             */
+            packed: components["schemas"]["Packed"][];
+            /**
+             * @description Between which values formats of 16-bit steps are spread.
+             * @default fit
+             */
+            range: components["schemas"]["ValueRange"];
+            /**
+             * @description Cells along each side of a tile, to cut maps into tiles that meet exactly; one file a
+             *     map when absent.
+             * @default null
+             */
+            tile: number | null;
+        };
     };
     responses: never;
     parameters: never;
@@ -5390,6 +5691,31 @@ export interface operations {
             };
         };
     };
+    check_export: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCheck"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Checked"];
+                };
+            };
+        };
+    };
     flow_lines: {
         parameters: {
             query: {
@@ -5902,6 +6228,67 @@ export interface operations {
                 content: {
                     "image/png": number[];
                 };
+            };
+        };
+    };
+    list_targets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KnownTarget"][];
+                };
+            };
+        };
+    };
+    keep_target: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Target"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KnownTarget"];
+                };
+            };
+        };
+    };
+    discard_target: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -12,6 +12,7 @@ use super::textures::Pictures;
 use super::{Detail, MeshFormat, MeshOrder};
 use crate::DeliverError;
 use crate::folder::Folder;
+use crate::manifest::Facts;
 
 /// Triangles of a level for each one of the next coarser.
 const FEWER: usize = 4;
@@ -73,7 +74,7 @@ pub fn deliver_meshes(
 ) -> Result<Vec<MadeMesh>, DeliverError> {
     order
         .admit(recipe, cells, grower.budget().bytes)
-        .map_err(DeliverError::Mesh)?;
+        .map_err(DeliverError::Order)?;
     let frame = Frame::with_cells(recipe.extent.into(), cells);
     let land = grower.land(recipe, assets, &frame, run)?;
     let mut folder = Folder::at(dir)?;
@@ -193,7 +194,7 @@ impl Writer<'_> {
         let distance = Distance::of(&land, lattice);
         if distance.greatest_m > error_m(self.order, level) + ROUNDING_M {
             let (allowed, far) = (error_m(self.order, level), distance.greatest_m);
-            return Err(DeliverError::Mesh(format!(
+            return Err(DeliverError::Order(format!(
                 "within {allowed} m takes more triangles than memory holds; {} of them are within \
                  {far:.2} m",
                 land.triangles.len()
@@ -222,6 +223,7 @@ impl Writer<'_> {
             MeshFormat::Ply => write_ply(out, &model),
             MeshFormat::Stl => write_stl(out, &model),
         })?;
+        folder.note(&file, Facts::mesh(mesh.triangles.len()));
         let file = folder.written.last().cloned().unwrap_or_default();
         if format == MeshFormat::Obj {
             folder.write(&format!("{stem}.mtl"), |out| write_mtl(out))?;

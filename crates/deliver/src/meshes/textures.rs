@@ -8,7 +8,7 @@ use terrain::{Frame, Grid, Run};
 
 use crate::ground_maps::GroundMaps;
 use crate::tiles::Tiling;
-use crate::{DeliverError, Layer, MeshOrder};
+use crate::{ColourFormat, DeliverError, Layer, MeshOrder};
 
 /// The ground of a land, as bytes on the cells of its textures.
 pub(super) struct Pictures {
@@ -50,6 +50,8 @@ impl Pictures {
             layers: &[Layer::Albedo, Layer::Roughness, Layer::Normal],
             tiling: Tiling::of(recipe, &frame, None),
             light: None,
+            colour: ColourFormat::Png,
+            packed: &[],
         };
         let [albedo, roughness, normal]: [Vec<u8>; 3] =
             maps.bytes_of_each(run)?.try_into().expect("three layers");

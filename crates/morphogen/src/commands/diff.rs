@@ -4,6 +4,7 @@ use std::path::PathBuf;
 
 use anyhow::anyhow;
 use clap::{Args, ValueEnum};
+use formats::TiffLayout;
 use recipe::changes::changes;
 use recipe::view::Difference;
 use recipe::{Grower, Recipe};
@@ -111,7 +112,7 @@ impl Diff {
             let on_earth = after.0.georeference.as_ref();
             let on_earth = on_earth.map(|at| (at, after.0.extent.into()));
             write_file(out, |file| {
-                formats::write_geotiff(file, &change, &frame, on_earth)
+                formats::write_geotiff(file, &change, &frame, on_earth, TiffLayout::default())
             })?;
         }
         Ok(Some(told_of(

@@ -2,13 +2,14 @@
 
 use std::path::{Path, PathBuf};
 
-use anyhow::anyhow;
+use anyhow::{Context, anyhow};
 use clap::{ArgGroup, Args, ValueEnum};
 use deliver::{Detail, MadeMesh, MeshFormat, MeshOrder, Solid, deliver_meshes};
 use recipe::Grower;
 use serde_json::json;
 use terrain::Run;
 
+use super::output::{is_standard, send_file};
 use super::{Failure, Growing, read_recipe, threads};
 use crate::progress::Bar;
 
@@ -65,9 +66,13 @@ pub struct Mesh {
     /// Lay textures of the ground on it, so many cells along the longer side (GLB)
     #[arg(long)]
     textures: Option<usize>,
-    /// The file to write: .glb, .obj, .ply or .stl; levels and tiles are named after it
+    /// The file to write: .glb, .obj, .ply or .stl; levels and tiles are named after it; - is
+    /// standard output, for one file
     #[arg(long)]
     out: PathBuf,
+    /// Its format [default: by its ending]: glb, obj, ply or stl
+    #[arg(long)]
+    to: Option<String>,
     #[command(flatten)]
     growing: Growing,
     /// Print what came of it as well, for programs
@@ -85,9 +90,18 @@ enum Report {
 impl Mesh {
     pub fn run(self) -> Result<(), Failure> {
         let order = self.order().map_err(Failure::Input)?;
+        let sent = is_standard(&self.out).then(tempfile::tempdir).transpose();
+        let sent = sent.context("a folder for the file")?;
         let stem = self.out.file_stem().unwrap_or_default().to_string_lossy();
         let dir = self.out.parent().filter(|dir| *dir != Path::new(""));
-        let place = (dir.unwrap_or(Path::new(".")), &*stem);
+        let place = match &sent {
+            Some(_) if order.levels > 1 || order.tile.is_some() => {
+                let why = anyhow!("--out -: only one file can be sent, not levels or tiles");
+                return Err(Failure::Input(why));
+            }
+            Some(sent) => (sent.path(), "land"),
+            None => (dir.unwrap_or(Path::new(".")), &*stem),
+        };
         let (recipe, assets) = read_recipe(&self.recipe, self.growing.assets.clone())?;
         let pool = threads(self.growing.threads)?;
         let grower = Grower::within(self.growing.work.budget().of_export(), 0);
@@ -100,6 +114,12 @@ impl Mesh {
         });
         let made = made?;
         bar.done();
+        if let Some(sent) = &sent {
+            return Ok(send_file(
+                sent.path(),
+                &format!("land.{}", order.format.name()),
+            )?);
+        }
         match self.report {
             Some(Report::Json) => {
                 let meshes: Vec<_> = made.iter().map(MadeMesh::to_json).collect();
@@ -117,7 +137,8 @@ impl Mesh {
 
     fn order(&self) -> anyhow::Result<MeshOrder> {
         let ending = self.out.extension().unwrap_or_default().to_string_lossy();
-        let format = MeshFormat::named(&ending).ok_or_else(|| {
+        let asked = self.to.as_deref().unwrap_or(&ending);
+        let format = MeshFormat::named(asked).ok_or_else(|| {
             let known = MeshFormat::ALL.map(|format| format!(".{}", format.name()));
             let out = self.out.display();
             anyhow!(

@@ -1,5 +1,6 @@
 //! The subcommands, one file each.
 
+mod convert;
 mod diff;
 mod explain;
 mod grow;
@@ -7,6 +8,7 @@ mod materials;
 mod mesh;
 mod model;
 mod output;
+mod range;
 mod read;
 mod reference;
 mod schema;
@@ -41,8 +43,7 @@ impl From<anyhow::Error> for Failure {
 impl From<DeliverError> for Failure {
     fn from(error: DeliverError) -> Self {
         match error {
-            DeliverError::NotLeft(_)
-            | DeliverError::Mesh(_)
+            DeliverError::Order(_)
             | DeliverError::Grow(GrowError::MissingAsset { .. } | GrowError::TooCostly(_)) => {
                 Self::Input(error.into())
             }
@@ -131,6 +132,8 @@ pub enum Command {
     Diff(diff::Diff),
     /// Explain one place: what each step did there, and why its ground
     Explain(explain::Explain),
+    /// Write a heightfield in another format
+    Convert(convert::Convert),
     /// Take a reading of a heightfield: slope, aspect or hillshade
     Read(read::Read),
     /// Write the reference of all kinds of step, with a picture of each
@@ -154,6 +157,7 @@ impl Command {
             Command::Materials(materials) => materials.run(),
             Command::Explain(explain) => explain.run(),
             Command::Completions(completions) => completions.run(),
+            Command::Convert(convert) => convert.run(),
             Command::Diff(diff) => diff.run(),
             Command::Man(man) => man.run(),
             Command::Mesh(mesh) => mesh.run(),

@@ -1,64 +1,137 @@
 //! A model of heights from a file, in metres.
 
 use std::fs;
+use std::io::{self, Read};
 use std::path::{Path, PathBuf};
 
 use anyhow::{Context, anyhow, ensure};
-use formats::{Heightfield, Limits, Units, read_heightfield};
+use clap::Args;
+use deliver::FieldFormat;
+use formats::{Heightfield, Limits, Units, read_heightfield, read_raw16};
 use serde_json::Value;
+
+use super::output::is_standard;
+
+/// The most cells of a file that a command takes: 16k × 16k.
+pub const LIMITS: Limits = Limits {
+    cells: 16_384 * 16_384,
+};
+
+/// A heightfield that a command takes.
+#[derive(Args)]
+pub struct Taken {
+    /// The heightfield: GeoTIFF, OpenEXR, ESRI ASCII grid, or a PNG or raw steps with the file
+    /// beside them that says what they are; - is standard input
+    input: PathBuf,
+    /// What black is in a picture, metres, when no file beside it says so
+    #[arg(long, requires = "white_m", allow_hyphen_values = true)]
+    black_m: Option<f64>,
+    /// What white is in a picture, metres
+    #[arg(long, requires = "black_m", allow_hyphen_values = true)]
+    white_m: Option<f64>,
+    /// Side of a cell in metres, for files that do not say
+    #[arg(long)]
+    cell: Option<f64>,
+}
 
 /// What black and white of a picture are, metres.
 #[derive(Clone, Copy)]
-pub struct Range {
-    pub black_m: f64,
-    pub white_m: f64,
+struct Range {
+    black_m: f64,
+    white_m: f64,
 }
 
-/// Reads a model. A picture holds steps from black to white: they become metres by `range`,
-/// or by the file beside it that says what they are, as `morphogen grow` writes it.
-pub fn read_model(
-    file: &Path,
-    limits: Limits,
-    range: Option<Range>,
-) -> anyhow::Result<Heightfield> {
-    let name = file.display();
-    let bytes = fs::read(file).with_context(|| format!("cannot read {name}"))?;
-    let mut model = read_heightfield(&bytes, limits).with_context(|| name.to_string())?;
-    let Units::Steps { white } = model.units else {
+/// What a file beside steps says of them.
+struct Beside {
+    range: Range,
+    cell_m: Option<f64>,
+    size: Option<(usize, usize)>,
+}
+
+impl Taken {
+    /// Reads it, in metres. A picture holds steps from black to white: they become metres by
+    /// what is said, or by the file beside it, as `morphogen grow` writes it.
+    pub fn read(&self, limits: Limits) -> anyhow::Result<Heightfield> {
+        let name = self.input.display();
+        let bytes = match is_standard(&self.input) {
+            true => {
+                let mut bytes = Vec::new();
+                io::stdin().lock().read_to_end(&mut bytes).map(|_| bytes)
+            }
+            false => fs::read(&self.input),
+        };
+        let bytes = bytes.with_context(|| format!("cannot read {name}"))?;
+        let beside = beside(&self.input)?;
+        let ending = self.input.extension().unwrap_or_default();
+        let raw = FieldFormat::of_ending(&ending.to_string_lossy()) == Some(FieldFormat::Raw16);
+        let read = match raw {
+            false => read_heightfield(&bytes, limits),
+            true => {
+                let size = beside.as_ref().and_then(|beside| beside.size);
+                let size = size.ok_or_else(|| {
+                    let side = self.input.with_extension("json");
+                    anyhow!(
+                        "{name} does not say how many steps are in a row; lay the file beside \
+                         it that says so ({})",
+                        side.display()
+                    )
+                })?;
+                read_raw16(&bytes, size, limits)
+            }
+        };
+        let mut model = read.with_context(|| name.to_string())?;
+        let range = self.black_m.zip(self.white_m);
+        let range = range.map(|(black_m, white_m)| Range { black_m, white_m });
+        let Units::Steps { white } = model.units else {
+            ensure!(
+                range.is_none(),
+                "{name} holds metres; --black-m and --white-m are for pictures"
+            );
+            return Ok(model);
+        };
+        let found = beside.as_ref().map(|beside| beside.range);
+        let range = range.or(found).ok_or_else(|| {
+            anyhow!(
+                "{name} holds steps from 0 to {white}, not metres; lay the file beside it that says \
+                 what they are ({}), or say so with --black-m and --white-m",
+                self.input.with_extension("json").display()
+            )
+        })?;
+        let Range { black_m, white_m } = range;
+        let sound = black_m.is_finite() && white_m.is_finite() && white_m != black_m;
         ensure!(
-            range.is_none(),
-            "{name} holds metres; --black-m and --white-m are for pictures"
+            sound,
+            "{name}: black is {black_m} m and white {white_m} m: no range of heights"
         );
-        return Ok(model);
-    };
-    let beside = beside(file)?;
-    let found = beside.as_ref().map(|(range, _)| *range);
-    let range = range.or(found).ok_or_else(|| {
-        anyhow!(
-            "{name} holds steps from 0 to {white}, not metres; lay the file beside it that says \
-             what they are ({}), or say so with --black-m and --white-m",
-            file.with_extension("json").display()
-        )
-    })?;
-    let Range { black_m, white_m } = range;
-    let sound = black_m.is_finite() && white_m.is_finite() && white_m != black_m;
-    ensure!(
-        sound,
-        "{name}: black is {black_m} m and white {white_m} m: no range of heights"
-    );
-    let step_m = (white_m - black_m) / f64::from(white);
-    // In place: a large picture takes no more memory than its values.
-    for value in model.values.values_mut() {
-        *value = (black_m + f64::from(*value) * step_m) as f32;
+        let step_m = (white_m - black_m) / f64::from(white);
+        // In place: a large picture takes no more memory than its values.
+        for value in model.values.values_mut() {
+            *value = (black_m + f64::from(*value) * step_m) as f32;
+        }
+        model.units = Units::Metres;
+        let cell_m = beside.and_then(|beside| beside.cell_m);
+        model.cell_m = model.cell_m.or(cell_m.map(|cell_m| (cell_m, cell_m)));
+        Ok(model)
     }
-    model.units = Units::Metres;
-    let cell_m = beside.and_then(|(_, cell_m)| cell_m);
-    model.cell_m = model.cell_m.or(cell_m.map(|cell_m| (cell_m, cell_m)));
-    Ok(model)
+
+    /// The side of its cells, metres.
+    pub fn cell_m(&self, heightfield: &Heightfield) -> anyhow::Result<f64> {
+        match (self.cell, heightfield.cell_m) {
+            (Some(cell_m), _) if cell_m.is_finite() && cell_m > 0.0 => Ok(cell_m),
+            (Some(cell_m), _) => Err(anyhow!("--cell is {cell_m}, it must be above 0")),
+            (None, Some((x, y))) if (x / y - 1.0).abs() < 1e-6 => Ok(x),
+            (None, Some((x, y))) => Err(anyhow!(
+                "cells are {x:.3} m × {y:.3} m, not square; say which side to take with --cell"
+            )),
+            (None, None) => Err(anyhow!(
+                "the file does not say how large a cell is; use --cell"
+            )),
+        }
+    }
 }
 
-/// The range and the size of a cell that stand beside a picture, if they do.
-fn beside(file: &Path) -> anyhow::Result<Option<(Range, Option<f64>)>> {
+/// What stands beside a picture, if it does.
+fn beside(file: &Path) -> anyhow::Result<Option<Beside>> {
     for side in sides(file) {
         let Ok(text) = fs::read_to_string(&side) else {
             continue;
@@ -69,7 +142,16 @@ fn beside(file: &Path) -> anyhow::Result<Option<(Range, Option<f64>)>> {
         let (Some(black_m), Some(white_m)) = (number("black_m"), number("white_m")) else {
             continue;
         };
-        return Ok(Some((Range { black_m, white_m }, number("cell_m"))));
+        let count = |key: &str| {
+            said[key]
+                .as_u64()
+                .and_then(|count| usize::try_from(count).ok())
+        };
+        return Ok(Some(Beside {
+            range: Range { black_m, white_m },
+            cell_m: number("cell_m"),
+            size: count("cols").zip(count("rows")),
+        }));
     }
     Ok(None)
 }

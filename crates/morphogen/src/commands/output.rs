@@ -1,17 +1,32 @@
-//! Writing one file.
+//! Writing one file, or to standard output.
 
 use std::fs::{self, File};
-use std::io::BufWriter;
+use std::io::{self, BufWriter, Cursor, Seek, Write};
 use std::path::Path;
 
-use anyhow::Context;
+use anyhow::{Context, ensure};
 use formats::WriteError;
 
-/// The file appears under its name once it is complete.
+/// Where a file goes while it is written.
+pub trait Sink: Write + Seek {}
+impl<T: Write + Seek> Sink for T {}
+
+/// Whether a path means standard input or output.
+pub fn is_standard(path: &Path) -> bool {
+    path == Path::new("-")
+}
+
+/// The file appears under its name once it is complete; - is standard output.
 pub fn write_file(
     path: &Path,
-    fill: impl FnOnce(&mut BufWriter<File>) -> Result<(), WriteError>,
+    fill: impl FnOnce(&mut dyn Sink) -> Result<(), WriteError>,
 ) -> anyhow::Result<()> {
+    if is_standard(path) {
+        // Formats go back in what they write, and a pipe cannot.
+        let mut whole = Cursor::new(Vec::new());
+        fill(&mut whole)?;
+        return say(whole.get_ref());
+    }
     let partial = path.with_extension("partial");
     let file = File::create(&partial).with_context(|| path.display().to_string())?;
     let mut out = BufWriter::new(file);
@@ -24,4 +39,20 @@ pub fn write_file(
         .inspect_err(|_| {
             let _ = fs::remove_file(&partial);
         })
+}
+
+/// Sends the one file called `name` of a folder to standard output.
+pub fn send_file(folder: &Path, name: &str) -> anyhow::Result<()> {
+    let path = folder.join(name);
+    ensure!(path.exists(), "{name} was not written");
+    let mut file = File::open(&path)?;
+    let mut out = io::stdout().lock();
+    io::copy(&mut file, &mut out).context("standard output")?;
+    Ok(out.flush()?)
+}
+
+fn say(bytes: &[u8]) -> anyhow::Result<()> {
+    let mut out = io::stdout().lock();
+    out.write_all(bytes).context("standard output")?;
+    Ok(out.flush()?)
 }

@@ -4,7 +4,7 @@ use std::path::PathBuf;
 
 use anyhow::anyhow;
 use clap::{Args, ValueEnum};
-use formats::{Heightfield, Limits};
+use formats::TiffLayout;
 use terrain::erosion::drain;
 use terrain::grid::with_apron;
 use terrain::light::{SKY_REACH_M, Sun, sky_seen};
@@ -16,8 +16,8 @@ use terrain::reading::{
 use terrain::{Extent, Frame, Grid, Run};
 
 use super::Failure;
-use super::model::{Range, read_model};
-use super::output::write_file;
+use super::model::{LIMITS, Taken};
+use super::output::{is_standard, write_file};
 
 /// Take a reading of a heightfield.
 ///
@@ -28,20 +28,10 @@ use super::output::write_file;
 pub struct Read {
     /// What to read
     reading: Reading,
-    /// The heightfield: GeoTIFF, ESRI ASCII grid, or a PNG with the file beside it that says
-    /// what its steps are
-    input: PathBuf,
-    /// The file to write
+    #[command(flatten)]
+    taken: Taken,
+    /// The file to write; - is standard output, as GeoTIFF
     output: PathBuf,
-    /// What black is in a picture, metres, when no file beside it says so
-    #[arg(long, requires = "white_m", allow_hyphen_values = true)]
-    black_m: Option<f64>,
-    /// What white is in a picture, metres
-    #[arg(long, requires = "black_m", allow_hyphen_values = true)]
-    white_m: Option<f64>,
-    /// Side of a cell in metres, for files that do not say
-    #[arg(long)]
-    cell: Option<f64>,
     /// Bearing of the light for hillshade, degrees
     #[arg(long, default_value_t = 315.0)]
     bearing: f64,
@@ -85,18 +75,11 @@ enum Output {
     Png,
 }
 
-/// The most cells of a file that this command takes: 16k × 16k.
-const LIMITS: Limits = Limits {
-    cells: 16_384 * 16_384,
-};
-
 impl Read {
     pub fn run(self) -> Result<(), Failure> {
         let output = self.output_kind().map_err(Failure::Input)?;
-        let range = self.black_m.zip(self.white_m);
-        let range = range.map(|(black_m, white_m)| Range { black_m, white_m });
-        let heightfield = read_model(&self.input, LIMITS, range).map_err(Failure::Input)?;
-        let cell_m = self.cell_m(&heightfield).map_err(Failure::Input)?;
+        let heightfield = self.taken.read(LIMITS).map_err(Failure::Input)?;
+        let cell_m = self.taken.cell_m(&heightfield).map_err(Failure::Input)?;
         let values = heightfield.values;
         let extent = Extent {
             width_m: values.cols() as f64 * cell_m,
@@ -115,14 +98,18 @@ impl Read {
             drop(wide);
             write_file(&self.output, |out| match output {
                 Output::Png => formats::write_grey8(out, &shade),
-                Output::GeoTiff => {
-                    formats::write_geotiff(out, &shade.map(f32::from), &frame, on_earth)
-                }
+                Output::GeoTiff => formats::write_geotiff(
+                    out,
+                    &shade.map(f32::from),
+                    &frame,
+                    on_earth,
+                    TiffLayout::default(),
+                ),
             })?;
         } else {
             let read = self.values(values, cell_m)?;
             write_file(&self.output, |out| {
-                formats::write_geotiff(out, &read, &frame, on_earth)
+                formats::write_geotiff(out, &read, &frame, on_earth, TiffLayout::default())
             })?;
         }
         Ok(())
@@ -132,6 +119,9 @@ impl Read {
     fn output_kind(&self) -> anyhow::Result<Output> {
         let suffix = self.output.extension().unwrap_or_default();
         let suffix = suffix.to_string_lossy().to_ascii_lowercase();
+        if is_standard(&self.output) {
+            return Ok(Output::GeoTiff);
+        }
         match (suffix.as_str(), self.reading) {
             ("tif" | "tiff", _) => Ok(Output::GeoTiff),
             ("png", Reading::Hillshade) => Ok(Output::Png),
@@ -174,19 +164,5 @@ impl Read {
             Reading::CurvatureMean => curvature_per_km(wide, cell_m, Bend::Mean),
             Reading::SkyView | Reading::Area => unreachable!("taken above"),
         })
-    }
-
-    fn cell_m(&self, heightfield: &Heightfield) -> anyhow::Result<f64> {
-        match (self.cell, heightfield.cell_m) {
-            (Some(cell_m), _) if cell_m.is_finite() && cell_m > 0.0 => Ok(cell_m),
-            (Some(cell_m), _) => Err(anyhow!("--cell is {cell_m}, it must be above 0")),
-            (None, Some((x, y))) if (x / y - 1.0).abs() < 1e-6 => Ok(x),
-            (None, Some((x, y))) => Err(anyhow!(
-                "cells are {x:.3} m × {y:.3} m, not square; say which side to take with --cell"
-            )),
-            (None, None) => Err(anyhow!(
-                "the file does not say how large a cell is; use --cell"
-            )),
-        }
     }
 }

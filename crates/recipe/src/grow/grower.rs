@@ -6,7 +6,7 @@ use terrain::grid::Pyramid;
 use terrain::{Extent, Frame, Grid, Run};
 
 use super::cache::{Cache, Kept};
-use super::cost::{self, Budget, TooCostly, Wanted};
+use super::cost::{self, Budget, Expense, TooCostly, Wanted};
 use super::key::Key;
 use super::margins::{ground_margin, ground_needs_whole, margin_below, whole_margin};
 use super::masked::mask_on;
@@ -59,12 +59,12 @@ impl Grower {
         self.budget
     }
 
-    /// Whether growing this within the budget would be refused, told without
-    /// growing anything.
+    /// What growing this would take, or that it would be refused, told without growing
+    /// anything.
     ///
     /// # Errors
     /// [`TooCostly`].
-    pub fn allows(&self, recipe: &Recipe, frame: &Frame) -> Result<(), Box<TooCostly>> {
+    pub fn takes(&self, recipe: &Recipe, frame: &Frame) -> Result<Expense, Box<TooCostly>> {
         let (strand, steps) = (LAND, usize::MAX);
         let whole = Part { strand, steps };
         cost::check(recipe, self.budget, &Wanted::Ground(whole), frame)

@@ -30,7 +30,7 @@ pub use assets::{Assets, Image, NoAssets};
 pub use cache::CacheUse;
 pub use cascade::Stage;
 pub(crate) use cost::Size;
-pub use cost::{Budget, Excess, Fit, TooCostly};
+pub use cost::{Budget, Excess, Expense, Fit, TooCostly};
 pub use error::GrowError;
 pub use ground::{Ground, cover_material, grow_shipped_materials};
 pub use grower::{Grower, Part};

@@ -43,7 +43,7 @@ fn assert_nearest(mut document: Value, refused: &TooCostly, cells: usize) {
     let fits = |document: &Value| {
         let recipe = Recipe::from_value(document.clone()).expect("valid");
         let grower = Grower::within(Budget::default(), 1 << 20);
-        grower.allows(&recipe, &frame(&recipe, cells)).is_ok()
+        grower.takes(&recipe, &frame(&recipe, cells)).is_ok()
     };
     let place = |document: &mut Value, value: f64| {
         *document.pointer_mut(&fit.pointer).expect("there") = json!(value);
@@ -120,7 +120,7 @@ fn land_far_around_is_put_down_to_who_looks_there() {
     };
     let fits = |document: &Value| {
         let recipe = Recipe::from_value(document.clone()).expect("it is valid");
-        Grower::within(budget, 1 << 20).allows(&recipe, &frame(&recipe, 48))
+        Grower::within(budget, 1 << 20).takes(&recipe, &frame(&recipe, 48))
     };
     let refused = fits(&document).expect_err("too much land");
     assert_eq!(refused.owner, "step ‘Far’", "{refused}");
@@ -152,13 +152,13 @@ fn where_no_parameter_helps_fewer_cells_do() {
     };
     let grower = Grower::within(little, 1 << 20);
     let refused = grower
-        .allows(&recipe, &frame(&recipe, 8192))
+        .takes(&recipe, &frame(&recipe, 8192))
         .expect_err("refused");
     let cells = refused.cells.expect("a number of cells");
-    assert!(grower.allows(&recipe, &frame(&recipe, cells)).is_ok());
+    assert!(grower.takes(&recipe, &frame(&recipe, cells)).is_ok());
     assert!(
         grower
-            .allows(&recipe, &frame(&recipe, cells * 11 / 10))
+            .takes(&recipe, &frame(&recipe, cells * 11 / 10))
             .is_err()
     );
 }
@@ -177,7 +177,7 @@ fn what_ships_fits() {
             0,
         );
         least
-            .allows(&recipe, &frame(&recipe, 1024))
+            .takes(&recipe, &frame(&recipe, 1024))
             .unwrap_or_else(|excess| panic!("{}, at work: {excess}", recipe.name));
         let quarter = Budget {
             bytes: 6.0 * GIB,
@@ -186,7 +186,7 @@ fn what_ships_fits() {
         let largest = if preset.example { 8_192 } else { 16_384 };
         let export = Grower::within(quarter.of_export(), 0);
         export
-            .allows(&recipe, &frame(&recipe, largest))
+            .takes(&recipe, &frame(&recipe, largest))
             .unwrap_or_else(|excess| panic!("{}, as an export: {excess}", recipe.name));
     }
 }
@@ -458,7 +458,7 @@ fn what_ages_take_in_is_counted_too() {
     let recipe = Recipe::from_value(plain).expect("valid");
     let grower = Grower::within(Budget::default(), 1 << 20);
     let size = frame(&recipe, 128);
-    grower.allows(&recipe, &size).expect("it fits");
+    grower.takes(&recipe, &size).expect("it fits");
     let land = grower.land(&recipe, &NoAssets, &size, Run::to_the_end());
     land.expect("it grows")
         .heights()

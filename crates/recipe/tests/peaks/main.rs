@@ -22,7 +22,7 @@ fn said(recipe: &Recipe, frame: &Frame) -> f64 {
             bytes,
             ..Budget::default()
         };
-        Grower::within(budget, 0).allows(recipe, frame).is_ok()
+        Grower::within(budget, 0).takes(recipe, frame).is_ok()
     };
     let (mut low, mut high) = (0.0, 64e9);
     assert!(allowed(high), "it can be grown at all");

@@ -5,14 +5,13 @@ use std::io;
 use std::path::{Path, PathBuf};
 use std::time::Duration;
 
-use deliver::{DeliverError, Layer, Order, deliver};
+use deliver::{DeliverError, Layer, Order, Wish, deliver};
 use recipe::GrowError;
-use serde_json::json;
 use terrain::{Cancel, Frame, Run};
 use tokio::sync::watch;
 use uuid::Uuid;
 
-use super::{Exports, NewMesh, Wanted};
+use super::{Exports, Wanted};
 use crate::config::Archives;
 use crate::error::ApiError;
 use crate::live::Live;
@@ -35,58 +34,32 @@ pub(crate) async fn begin(
     landscape: Uuid,
     wanted: Wanted,
 ) -> Result<Uuid, ApiError> {
-    let head = state.documents.head(landscape).await?;
-    let head = head.ok_or(ApiError::NotFound("landscape"))?;
-    let (revision, document) = match wanted.revision.filter(|at| *at != head.revision) {
-        None => (head.revision, head.document),
-        Some(at) => {
-            let document = state.documents.at(landscape, at).await?;
-            (
-                at,
-                document.ok_or(ApiError::NotFound("revision of this landscape"))?,
-            )
-        }
-    };
+    let Wanted { revision, mut wish } = wanted;
+    let (revision, document) = state.documents.at_or_head(landscape, revision).await?;
     let grower = state.grower.allowing(state.grower.budget().of_export());
-    let Wanted {
-        cells,
-        tile,
-        layers,
-        mesh,
-        ..
-    } = wanted;
-    let asked = mesh.as_ref().map(|mesh| mesh.order(tile)).transpose()?;
-    let textures = asked.and_then(|order| order.textures).unwrap_or_default();
-    let all = Layer::of(&document.recipe);
-    if let Some(missing) = layers.iter().find(|layer| !all.contains(layer)) {
-        let missing = DeliverError::NotLeft(missing.name());
-        return Err(ApiError::BadRequest(missing.to_string()));
-    }
-    let layers = if layers.is_empty() {
-        Layer::usual(&document.recipe)
-    } else {
-        layers
-    };
-    if layers.contains(&Layer::Mesh) {
-        let order = asked.unwrap_or_default();
-        let admitted = order.admit(&document.recipe, cells, grower.budget().bytes);
+    let order = Order::of(&wish, &document.recipe).map_err(ApiError::BadRequest)?;
+    if order.layers.contains(&Layer::Mesh) {
+        let bytes = grower.budget().bytes;
+        let admitted = order.mesh.admit(&document.recipe, order.cells, bytes);
         admitted.map_err(|why| ApiError::TooLarge(format!("mesh: {why}")))?;
     }
+    // What is usual now is what is wanted, whatever is usual once it is made.
+    wish.layers = order
+        .layers
+        .iter()
+        .map(|layer| layer.name().into())
+        .collect();
+    let largest = order.cells.max(order.mesh.textures.unwrap_or_default());
     let allowed = state.compute.run(Class::Preview, move |_| {
         let recipe = &document.recipe;
-        let largest = cells.max(textures);
-        grower.allows(recipe, &Frame::with_cells(recipe.extent.into(), largest))
+        grower.takes(recipe, &Frame::with_cells(recipe.extent.into(), largest))
     });
     allowed.await?.map_err(GrowError::from)?;
     let id = Uuid::now_v7();
-    let layers: Vec<String> = layers.iter().map(|layer| layer.name().to_owned()).collect();
     let new = NewExport {
         landscape,
         revision,
-        cells: cells as i32,
-        tile: tile.map(|side| side as i32),
-        layers: &layers,
-        mesh: mesh.map(|mesh| json!(mesh)),
+        wish: sqlx::types::Json(&wish),
     };
     if !state.store.queue_export(id, new, MOST_WAITING).await? {
         let detail = format!("{MOST_WAITING} exports are waiting already; wait for one");
@@ -178,18 +151,12 @@ impl Exports {
         let document = state.documents.at(taken.landscape, taken.revision).await?;
         let document = document.ok_or(ApiError::NotFound("revision of this landscape"))?;
         let assets = state.assets.of(&document.recipe).await?;
-        let named = taken.layers.iter().filter_map(|name| Layer::named(name));
-        let layers: Vec<Layer> = named.collect();
+        let wish: Wish = serde_json::from_value(taken.wish.clone())
+            .map_err(|error| ApiError::Unfit(format!("what is wanted cannot be read: {error}")))?;
+        let order = Order::of(&wish, &document.recipe).map_err(ApiError::BadRequest)?;
         let grower = state.grower.allowing(state.grower.budget().of_export());
         let exports = self.clone();
-        let (id, cells) = (taken.id, taken.cells as usize);
-        let tile = taken.tile.map(|side| side as usize);
-        let mesh: NewMesh = match &taken.mesh {
-            Some(mesh) => serde_json::from_value(mesh.clone())
-                .map_err(|error| ApiError::Unfit(format!("its mesh cannot be read: {error}")))?,
-            None => NewMesh::default(),
-        };
-        let mesh = mesh.order(tile)?;
+        let id = taken.id;
         let made = state
             .compute
             .run_until(Class::Export, cancel, move |cancel| {
@@ -199,23 +166,17 @@ impl Exports {
                     }
                 };
                 let folder = exports.folder.join(id.to_string());
-                let order = Order {
-                    recipe: &document.recipe,
-                    assets: &assets,
-                    cells,
-                    tile,
-                    layers: &layers,
-                    mesh,
-                };
+                let land = (&*document.recipe, &assets as &dyn recipe::Assets);
                 let run = Run::until(cancel);
-                let made = deliver(&grower, order, &folder, &report, run).and_then(|delivered| {
-                    let path = exports.file(id);
-                    let packed = pack(&path, &delivered.files);
-                    packed.map_err(|source| DeliverError::Write {
-                        path,
-                        source: source.into(),
-                    })
-                });
+                let made =
+                    deliver(&grower, land, &order, &folder, &report, run).and_then(|delivered| {
+                        let path = exports.file(id);
+                        let packed = pack(&path, &delivered.files);
+                        packed.map_err(|source| DeliverError::Write {
+                            path,
+                            source: source.into(),
+                        })
+                    });
                 // What is packed, or failed, is not needed loose.
                 let _ = std::fs::remove_dir_all(&folder);
                 made
@@ -223,9 +184,7 @@ impl Exports {
         match made.await? {
             Ok(bytes) => Ok(bytes as i64),
             Err(DeliverError::Grow(error)) => Err(error.into()),
-            Err(error @ (DeliverError::NotLeft(_) | DeliverError::Mesh(_))) => {
-                Err(ApiError::BadRequest(error.to_string()))
-            }
+            Err(DeliverError::Order(why)) => Err(ApiError::BadRequest(why)),
             Err(error) => {
                 // Where on this machine is nobody else's business.
                 tracing::error!(%error, "an export cannot be written");

@@ -6,18 +6,16 @@
 //! has left is begun anew by whoever finds it. One that stops gives back what it has.
 
 mod making;
-mod mesh;
 
 use std::collections::HashMap;
 use std::path::{Path, PathBuf};
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 
-use deliver::Layer;
+use deliver::Wish;
 use tokio::sync::Notify;
 use uuid::Uuid;
 
 pub(crate) use making::{begin, work};
-pub(crate) use mesh::NewMesh;
 
 use crate::config::Archives;
 
@@ -34,17 +32,10 @@ pub(crate) struct Exports {
     shares: Arc<Mutex<HashMap<Uuid, f32>>>,
 }
 
-/// What of an export is wanted, and how large.
+/// What is wanted, of which revision: the newest when absent.
 pub(crate) struct Wanted {
-    /// The newest when absent.
     pub(crate) revision: Option<i64>,
-    /// All but meshes when empty.
-    pub(crate) layers: Vec<Layer>,
-    pub(crate) mesh: Option<NewMesh>,
-    /// Cells along the longer side.
-    pub(crate) cells: usize,
-    /// Cells along each side of a tile.
-    pub(crate) tile: Option<usize>,
+    pub(crate) wish: Wish,
 }
 
 impl Exports {

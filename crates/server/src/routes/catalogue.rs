@@ -1,7 +1,7 @@
 //! The kinds of step, for the editor.
 
 use axum::Json;
-use deliver::Layer;
+use deliver::{ColourFormat, FieldFormat, Layer};
 use recipe::document::{Combine, Product, ReadingSheet, reading_sheets};
 use recipe::steps::{Group, KindSheet, Needs};
 use recipe::words;
@@ -118,7 +118,22 @@ struct Catalogue {
     /// How covers blend with what is below them.
     blends: Vec<String>,
     /// What can be delivered.
-    layers: Vec<Entry>,
+    layers: Vec<LayerEntry>,
+    /// In which formats fields are written.
+    field_formats: Vec<Entry>,
+    /// In which formats colour without light is written.
+    colour_formats: Vec<Entry>,
+}
+
+/// A layer that can be delivered.
+#[derive(serde::Serialize, utoipa::ToSchema)]
+struct LayerEntry {
+    /// Its name in a request.
+    name: String,
+    /// Its name on screen.
+    title: String,
+    /// Whether it is one number a cell, which a channel of a picture can hold.
+    one_number: bool,
 }
 
 /// The lists that an editor chooses from.
@@ -152,9 +167,22 @@ async fn lists() -> Json<Catalogue> {
         materials: words::<terrain::ground::MaterialKind>(),
         blends: words::<terrain::ground::Blend>(),
         layers: (Layer::ALL.into_iter())
-            .map(|layer| Entry {
-                name: layer.name(),
-                title: layer.title(),
+            .map(|layer| LayerEntry {
+                name: layer.name().into_owned(),
+                title: layer.title().to_owned(),
+                one_number: layer.is_one_number(),
+            })
+            .collect(),
+        field_formats: (FieldFormat::ALL.into_iter())
+            .map(|format| Entry {
+                name: format.name(),
+                title: format.title(),
+            })
+            .collect(),
+        colour_formats: (ColourFormat::ALL.into_iter())
+            .map(|format| Entry {
+                name: format.name(),
+                title: format.title(),
             })
             .collect(),
     })

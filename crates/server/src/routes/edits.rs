@@ -102,7 +102,7 @@ pub(super) async fn told(
 fn still_grows(grower: &Grower, before: &Recipe, after: &Recipe) -> Result<(), Box<TooCostly>> {
     let fits = |recipe: &Recipe| {
         let frame = Frame::with_cells(recipe.extent.into(), WORKING_CELLS);
-        grower.allows(recipe, &frame)
+        grower.takes(recipe, &frame).map(drop)
     };
     fits(after).or_else(|refused| match fits(before) {
         Ok(()) => Err(refused),

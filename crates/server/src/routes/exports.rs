@@ -4,8 +4,9 @@ use axum::body::Body;
 use axum::extract::State;
 use axum::http::{HeaderMap, HeaderValue, StatusCode, header};
 use axum::response::{IntoResponse, Response};
-use deliver::Layer;
+use deliver::{Bounds, Checked, Wish};
 use serde::{Deserialize, Serialize};
+use terrain::Run;
 use tokio_util::io::ReaderStream;
 use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
@@ -13,34 +14,42 @@ use utoipa_axum::routes;
 use uuid::Uuid;
 
 use crate::error::ApiError;
-use crate::exports::{self, NewMesh, Wanted};
+use crate::exports::{self, Wanted};
 use crate::extract::{Json, Path};
 use crate::state::AppState;
 use crate::store::{ExportState, ListedExport};
+use crate::turns::Class;
 
 pub(super) fn router() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
         .routes(routes!(begin, list))
+        .routes(routes!(check))
         .routes(routes!(show, stop))
         .routes(routes!(fetch))
 }
 
 /// What to export.
 #[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
 struct NewExport {
-    /// Cells along the longer side.
-    cells: usize,
-    /// Cells along each side of a tile, to cut maps into tiles that meet
-    /// exactly; one file a map when absent.
-    #[serde(default)]
-    tile: Option<usize>,
-    /// Names of layers; all when empty.
-    #[serde(default)]
-    layers: Vec<String>,
-    /// How the land is put into triangles, when the layer `mesh` is among them.
-    #[serde(default)]
-    mesh: Option<NewMesh>,
+    /// What is wanted.
+    wish: Wish,
     /// The revision to export; the newest when absent.
+    #[serde(default)]
+    revision: Option<i64>,
+}
+
+/// A wish, and what it is held against.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+struct NewCheck {
+    /// What is wanted.
+    wish: Wish,
+    /// What the target takes; only what can be made is asked when absent.
+    #[serde(default)]
+    #[schema(required = false)]
+    bounds: Bounds,
+    /// The revision that is meant; the newest when absent.
     #[serde(default)]
     revision: Option<i64>,
 }
@@ -71,22 +80,8 @@ async fn begin(
     Path(id): Path<Uuid>,
     Json(new): Json<NewExport>,
 ) -> Result<(StatusCode, axum::Json<Begun>), ApiError> {
-    allow("cells", new.cells, 2..=16_384)?;
-    if let Some(tile) = new.tile {
-        allow("tile", tile, 16..=16_384)?;
-    }
-    let named = |name: &String| {
-        Layer::named(name)
-            .ok_or_else(|| ApiError::BadRequest(format!("there is no layer called ‘{name}’")))
-    };
-    let layers: Vec<Layer> = new.layers.iter().map(named).collect::<Result<_, _>>()?;
-    let wanted = Wanted {
-        revision: new.revision,
-        layers,
-        mesh: new.mesh,
-        cells: new.cells,
-        tile: new.tile,
-    };
+    let NewExport { wish, revision } = new;
+    let wanted = Wanted { revision, wish };
     let export = exports::begin(&state, id, wanted).await?;
     Ok((StatusCode::ACCEPTED, axum::Json(Begun { id: export })))
 }
@@ -102,17 +97,23 @@ async fn list(
     Ok(axum::Json(state.store.exports_of(id, MOST).await?))
 }
 
-fn allow(
-    name: &str,
-    value: usize,
-    allowed: std::ops::RangeInclusive<usize>,
-) -> Result<(), ApiError> {
-    if allowed.contains(&value) {
-        return Ok(());
-    }
-    let (low, high) = (allowed.start(), allowed.end());
-    let detail = format!("{name} is {value}, allowed is {low} to {high}");
-    Err(ApiError::BadRequest(detail))
+/// Hold what is wanted against what a target takes, before anything is exported.
+#[utoipa::path(post, operation_id = "check_export", path = "/api/landscapes/{id}/exports/check", params(("id" = Uuid, Path)),
+    request_body = NewCheck, responses((status = OK, body = Checked)))]
+async fn check(
+    State(state): State<AppState>,
+    Path(id): Path<Uuid>,
+    Json(new): Json<NewCheck>,
+) -> Result<axum::Json<Checked>, ApiError> {
+    let (_, document) = state.documents.at_or_head(id, new.revision).await?;
+    let assets = state.assets.of(&document.recipe).await?;
+    let grower = state.grower.allowing(state.grower.budget().of_export());
+    let checked = state.compute.run(Class::Study, move |cancel| {
+        let land = (&*document.recipe, &assets as &dyn recipe::Assets);
+        let run = Run::until(cancel);
+        deliver::check(&grower, land, &new.wish, &new.bounds, run)
+    });
+    Ok(axum::Json(checked.await??))
 }
 
 /// How far an export is.

@@ -13,6 +13,7 @@ mod moments;
 mod openapi;
 mod presets;
 mod studies;
+mod targets;
 mod web;
 
 use std::net::SocketAddr;
@@ -53,6 +54,7 @@ fn api() -> OpenApiRouter<AppState> {
         .merge(studies::router())
         .merge(presets::router())
         .merge(exports::router())
+        .merge(targets::router())
         .merge(catalogue::router())
         .merge(ground::router())
         .layer(DefaultBodyLimit::max(BODY_BYTES))

@@ -1,5 +1,7 @@
 //! Exports: who makes them and what became of them.
 
+use deliver::Wish;
+use sqlx::types::Json;
 use uuid::Uuid;
 
 use super::Store;
@@ -35,10 +37,7 @@ pub(crate) struct ExportRow {
 pub(crate) struct NewExport<'a> {
     pub(crate) landscape: Uuid,
     pub(crate) revision: i64,
-    pub(crate) cells: i32,
-    pub(crate) tile: Option<i32>,
-    pub(crate) layers: &'a [String],
-    pub(crate) mesh: Option<serde_json::Value>,
+    pub(crate) wish: Json<&'a Wish>,
 }
 
 /// An export that is ours to make.
@@ -47,10 +46,7 @@ pub(crate) struct TakenExport {
     pub(crate) id: Uuid,
     pub(crate) landscape: Uuid,
     pub(crate) revision: i64,
-    pub(crate) cells: i32,
-    pub(crate) tile: Option<i32>,
-    pub(crate) layers: Vec<String>,
-    pub(crate) mesh: Option<serde_json::Value>,
+    pub(crate) wish: serde_json::Value,
 }
 
 /// An export among those of its landscape.
@@ -60,10 +56,9 @@ pub(crate) struct ListedExport {
     pub(crate) id: Uuid,
     /// The revision that it is of.
     pub(crate) revision: i64,
-    /// Cells along the longer side.
-    pub(crate) cells: i32,
-    /// Names of its layers.
-    pub(crate) layers: Vec<String>,
+    /// What is wanted.
+    #[schema(value_type = Wish)]
+    pub(crate) wish: Json<Wish>,
     /// What became of it.
     pub(crate) state: ExportState,
     /// Size of its file, bytes.
@@ -81,16 +76,13 @@ impl Store {
         most: i64,
     ) -> sqlx::Result<bool> {
         let done = sqlx::query!(
-            "insert into exports (id, landscape, revision, cells, tile, layers, mesh, state)
-             select $1, $2, $3, $4, $5, $6, $7, 'queued'
-             where (select count(*) from exports where state in ('queued', 'running')) < $8",
+            "insert into exports (id, landscape, revision, wish, state)
+             select $1, $2, $3, $4, 'queued'
+             where (select count(*) from exports where state in ('queued', 'running')) < $5",
             id,
             new.landscape,
             new.revision,
-            new.cells,
-            new.tile,
-            new.layers,
-            new.mesh,
+            new.wish as _,
             most,
         )
         .execute(&self.pool)
@@ -113,7 +105,7 @@ impl Store {
                  where state = 'queued'
                     or (state = 'running' and alive_at < now() - make_interval(secs => $2))
                  order by created_at limit 1 for update skip locked)
-             returning id, landscape, revision, cells, tile, layers, mesh",
+             returning id, landscape, revision, wish",
             by,
             after_s,
         )
@@ -129,7 +121,8 @@ impl Store {
     ) -> sqlx::Result<Vec<ListedExport>> {
         sqlx::query_as!(
             ListedExport,
-            r#"select id, revision, cells, layers, state as "state: ExportState", bytes, created_at
+            r#"select id, revision, wish as "wish: Json<Wish>", state as "state: ExportState",
+                bytes, created_at
              from exports where landscape = $1 order by created_at desc limit $2"#,
             landscape,
             most,

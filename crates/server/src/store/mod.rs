@@ -6,6 +6,7 @@ mod landscapes;
 mod lists;
 mod moments;
 mod revisions;
+mod targets;
 
 use sqlx::PgPool;
 

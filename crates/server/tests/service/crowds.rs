@@ -176,7 +176,10 @@ async fn exports_leave_previews_alone() {
     let mut ids = Vec::new();
     for _ in 0..3 {
         let begun = service
-            .post(&path, &json!({ "cells": cells, "layers": ["height"] }))
+            .post(
+                &path,
+                &json!({ "wish": { "cells": cells, "layers": ["height"] } }),
+            )
             .await;
         assert_eq!(begun.status(), StatusCode::ACCEPTED);
         let begun: Value = begun.json().await.expect("JSON");

@@ -26,12 +26,12 @@ async fn an_export_can_be_fetched_and_read() {
     let path = format!("/api/landscapes/{}/exports", service.demo().await);
     let layers = json!(["height", "snow_depth_of_the_moon"]);
     let refused = service
-        .post(&path, &json!({ "cells": 96, "layers": layers }))
+        .post(&path, &json!({ "wish": { "cells": 96, "layers": layers } }))
         .await;
     assert_eq!(refused.status(), StatusCode::BAD_REQUEST);
     let layers = json!(["height", "wear", "weights", "recipe"]);
     let begun = service
-        .post(&path, &json!({ "cells": 96, "layers": layers }))
+        .post(&path, &json!({ "wish": { "cells": 96, "layers": layers } }))
         .await;
     assert_eq!(begun.status(), StatusCode::ACCEPTED);
     let id = begun.json::<Value>().await.expect("JSON")["id"]
@@ -86,7 +86,9 @@ async fn an_export_can_be_fetched_and_read() {
 async fn an_export_can_be_stopped() {
     let service = Service::start().await;
     let path = format!("/api/landscapes/{}/exports", service.demo().await);
-    let begun = service.post(&path, &json!({ "cells": 8192 })).await;
+    let begun = service
+        .post(&path, &json!({ "wish": { "cells": 8192 } }))
+        .await;
     let id = begun.json::<Value>().await.expect("JSON")["id"]
         .as_str()
         .expect("id")
@@ -116,13 +118,18 @@ async fn an_export_can_be_stopped() {
 async fn an_export_that_makes_no_sense_is_refused() {
     let service = Service::start().await;
     let path = format!("/api/landscapes/{}/exports", service.demo().await);
-    let refused = service.post(&path, &json!({ "cells": 100_000 })).await;
+    let refused = service
+        .post(&path, &json!({ "wish": { "cells": 100_000 } }))
+        .await;
     assert_eq!(
         detail(refused).await,
         "cells is 100000, allowed is 2 to 16384"
     );
     let refused = service
-        .post(&path, &json!({ "cells": 64, "layers": ["gold"] }))
+        .post(
+            &path,
+            &json!({ "wish": { "cells": 64, "layers": ["gold"] } }),
+        )
         .await;
     assert_eq!(detail(refused).await, "there is no layer called ‘gold’");
     assert_eq!(service.count("exports").await, 0);
@@ -134,7 +141,7 @@ async fn an_export_that_makes_no_sense_is_refused() {
 async fn a_mesh_is_ordered_checked_and_listed() {
     let service = Service::start().await;
     let path = format!("/api/landscapes/{}/exports", service.demo().await);
-    let order = |mesh: Value| json!({ "cells": 64, "layers": ["mesh"], "mesh": mesh });
+    let order = |mesh: Value| json!({ "wish": { "cells": 64, "layers": ["mesh"], "mesh": mesh } });
     for (mesh, reason) in [
         (
             json!({ "format": "abc" }),
@@ -162,7 +169,7 @@ async fn a_mesh_is_ordered_checked_and_listed() {
             reason
         );
     }
-    let unknown = json!({ "cells": 64, "revision": 7_000_000 });
+    let unknown = json!({ "wish": { "cells": 64 }, "revision": 7_000_000 });
     let refused = service.post(&path, &unknown).await;
     assert_eq!(refused.status(), StatusCode::NOT_FOUND);
     assert_eq!(service.count("exports").await, 0);
@@ -178,7 +185,7 @@ async fn a_mesh_is_ordered_checked_and_listed() {
     assert_eq!(listed.as_array().map(Vec::len), Some(1));
     let one = &listed[0];
     assert_eq!(
-        (&one["revision"], &one["cells"], &one["state"]),
+        (&one["revision"], &one["wish"]["cells"], &one["state"]),
         (&json!(1), &json!(64), &json!("done"))
     );
 
@@ -192,4 +199,98 @@ async fn a_mesh_is_ordered_checked_and_listed() {
     let count = u32::from_le_bytes([stl[80], stl[81], stl[82], stl[83]]) as usize;
     assert!((400..=500).contains(&count), "{count} triangles");
     assert_eq!(stl.len(), 84 + 50 * count);
+}
+
+/// What a target would not take is said before anything is made, with a wish that it takes.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_wish_is_held_against_a_target_and_mended() {
+    let service = Service::start().await;
+    let path = format!("/api/landscapes/{}/exports/check", service.demo().await);
+    let wish = json!({
+        "cells": 300,
+        "layers": ["height16", "mesh"],
+        "range": { "given": { "black": 0.0, "white": 50.0 } },
+        "mesh": { "ratio": 1.0 },
+    });
+    let bounds = json!({ "grid": "power_of_two", "most_triangles": 1000, "needs": ["albedo"] });
+    let mut asked = json!({ "wish": wish, "bounds": bounds });
+    let mut rules = Vec::new();
+    // Each way out takes one finding away, until there is none.
+    for _ in 0..8 {
+        let checked = service.post(&path, &asked).await;
+        assert_eq!(checked.status(), StatusCode::OK);
+        let checked: Value = checked.json().await.expect("JSON");
+        let findings = checked["findings"].as_array().expect("a list").clone();
+        let wrong = findings.iter().find(|found| found["weight"] == "wrong");
+        let Some(found) = wrong else {
+            let outlook = &checked["outlook"];
+            assert_eq!(outlook["cols"], 256);
+            assert!(outlook["file_bytes"].as_f64() > Some(1e4), "{outlook}");
+            break;
+        };
+        rules.push(found["rule"].as_str().expect("a rule").to_owned());
+        assert!(!found["fix"].is_null(), "{found}");
+        asked["wish"] = found["fix"]["wish"].clone();
+    }
+    rules.sort();
+    assert_eq!(rules, ["grid", "parts", "range", "triangles"]);
+    // What was mended can be exported.
+    let exports = path.trim_end_matches("/check");
+    let begun = service
+        .post(exports, &json!({ "wish": asked["wish"] }))
+        .await;
+    assert_eq!(begun.status(), StatusCode::ACCEPTED);
+
+    let unknown = json!({ "wish": { "layers": ["gold", "height"] } });
+    let checked: Value = service
+        .post(&path, &unknown)
+        .await
+        .json()
+        .await
+        .expect("JSON");
+    let found = &checked["findings"][0];
+    assert_eq!(found["finding"], "there is no layer called ‘gold’.");
+    assert_eq!(found["fix"]["wish"]["layers"], json!(["height"]));
+    assert!(checked["outlook"].is_null());
+}
+
+/// A target of one's own is kept, replaced under its name, and taken away; one that is not
+/// sound, or is called as one that ships, is refused.
+#[tokio::test(flavor = "multi_thread")]
+async fn targets_of_ones_own_are_kept() {
+    let service = Service::start().await;
+    let path = "/api/targets";
+    let shipped = service.get(path).await.as_array().map(Vec::len);
+    let target = |cells: u32| json!({ "name": "Course server", "wish": { "cells": cells } });
+    for cells in [128, 256] {
+        let kept = service.post(path, &target(cells)).await;
+        assert_eq!(kept.status(), StatusCode::CREATED);
+    }
+    let all = service.get(path).await;
+    assert_eq!(all.as_array().map(Vec::len), shipped.map(|count| count + 1));
+    let own = all.as_array().and_then(|all| all.last()).expect("there");
+    assert_eq!(own["target"]["wish"]["cells"], 256);
+    for (refused, why) in [
+        (
+            json!({ "name": "Printer" }),
+            "‘Printer’ ships with the product: take another name",
+        ),
+        (json!({ "name": " " }), "name: it has 1 to 200 letters"),
+        (
+            json!({ "name": "x", "wish": { "cells": 1 } }),
+            "cells is 1, allowed is 2 to 16384",
+        ),
+        (
+            json!({ "name": "x", "bounds": { "most_mib": -1.0 } }),
+            "most_mib is -1, it must be above 0",
+        ),
+    ] {
+        assert_eq!(detail(service.post(path, &refused).await).await, why);
+    }
+    let url = service.url(&format!("{path}/{}", own["id"].as_str().expect("an id")));
+    let gone = service.client.delete(&url).send().await.expect("an answer");
+    assert_eq!(gone.status(), StatusCode::NO_CONTENT);
+    assert_eq!(service.get(path).await.as_array().map(Vec::len), shipped);
+    let again = service.client.delete(&url).send().await.expect("an answer");
+    assert_eq!(again.status(), StatusCode::NOT_FOUND);
 }

@@ -115,7 +115,10 @@ async fn two_services_share_a_database() {
     let demo = one.demo().await;
     let path = format!("/api/landscapes/{demo}/exports");
     let begun = one
-        .post(&path, &json!({ "cells": 1500, "layers": ["height"] }))
+        .post(
+            &path,
+            &json!({ "wish": { "cells": 1500, "layers": ["height"] } }),
+        )
         .await;
     let begun: Value = begun.json().await.expect("JSON");
     let export = format!("/api/exports/{}", begun["id"].as_str().expect("an id"));
@@ -154,7 +157,10 @@ async fn exports_survive_a_restart() {
     let demo = service.demo().await;
     let path = format!("/api/landscapes/{demo}/exports");
     let begun = service
-        .post(&path, &json!({ "cells": 1500, "layers": ["height"] }))
+        .post(
+            &path,
+            &json!({ "wish": { "cells": 1500, "layers": ["height"] } }),
+        )
         .await;
     let begun: Value = begun.json().await.expect("JSON");
     let id = begun["id"].as_str().expect("an id").to_owned();
@@ -191,7 +197,10 @@ async fn old_archives_go() {
     for _ in 0..4 {
         let path = format!("/api/landscapes/{demo}/exports");
         let begun = service
-            .post(&path, &json!({ "cells": 32, "layers": ["height"] }))
+            .post(
+                &path,
+                &json!({ "wish": { "cells": 32, "layers": ["height"] } }),
+            )
             .await;
         let begun: Value = begun.json().await.expect("JSON");
         let export = format!("/api/exports/{}", begun["id"].as_str().expect("an id"));

@@ -181,15 +181,27 @@ fn rounded(value: f64, unit: &str) -> String {
     }
 }
 
-/// Whether growing this keeps to the budget.
+/// What growing takes, about.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Expense {
+    /// The most memory that one step, mask or ground takes at once, bytes.
+    pub bytes: f64,
+    /// How long it takes on a machine of two cores, seconds.
+    pub seconds: f64,
+}
+
+/// What growing this takes, if it keeps to the budget.
 pub(crate) fn check(
     recipe: &Recipe,
     budget: Budget,
     wanted: &Wanted,
     frame: &Frame,
-) -> Result<(), Box<TooCostly>> {
+) -> Result<Expense, Box<TooCostly>> {
     match Walk::over(recipe, budget, wanted, Size::of(frame)) {
-        Ok(()) => Ok(()),
+        Ok(Cost { bytes, work }) => Ok(Expense {
+            bytes,
+            seconds: work * SECONDS_A_CELL,
+        }),
         Err(found) => {
             let explained = fits::explained(recipe, budget, wanted, frame, *found);
             Err(Box::new(explained))

@@ -52,6 +52,8 @@ pub(super) struct Walk<'r> {
     seen: HashSet<(usize, usize, [u64; 3])>,
     masks_seen: HashSet<(usize, (usize, usize), [u64; 3])>,
     work: f64,
+    /// The most that anything takes at once, bytes.
+    peak: f64,
     /// Whoever takes most work, and how much.
     hardest: (Found, f64),
     /// The step that has made the land below it so much larger, and how many times.
@@ -77,18 +79,19 @@ const GROUND_CELLS: f64 = 4.3e6;
 const FIELDS_OF_GROUND: (f64, f64) = (24.0, 3.0);
 
 impl<'r> Walk<'r> {
-    /// Goes all the way that growing `wanted` goes on cells of `size`.
+    /// Goes all the way that growing `wanted` goes on cells of `size`: what it takes at
+    /// once, and in all.
     pub(super) fn over(
         recipe: &'r Recipe,
         budget: Budget,
         wanted: &Wanted,
         size: Size,
-    ) -> Result<(), Box<Found>> {
+    ) -> Result<Cost, Box<Found>> {
         let mut walk = Self::new(recipe, budget, size);
         let (Wanted::Ground(part) | Wanted::Mask(part, _) | Wanted::Stages(part)) = wanted;
         // A strand that is not there is refused by growth itself.
         let Some(&strand) = walk.strands.get(part.strand) else {
-            return Ok(());
+            return Ok(Cost::default());
         };
         let steps = part.steps.min(recipe.strands[strand].steps.len());
         match wanted {
@@ -96,7 +99,11 @@ impl<'r> Walk<'r> {
             Wanted::Mask(_, mask) => walk.mask(Owner::Land, (strand, steps), mask, size)?,
             Wanted::Stages(_) => walk.needed.push((strand, steps, size.grown(1))),
         }
-        walk.all_needed()
+        walk.all_needed()?;
+        Ok(Cost {
+            bytes: walk.peak,
+            work: walk.work,
+        })
     }
 
     /// Only what a changed owner takes itself, on cells of `size`.
@@ -133,6 +140,7 @@ impl<'r> Walk<'r> {
             seen: HashSet::new(),
             masks_seen: HashSet::new(),
             work: 0.0,
+            peak: 0.0,
             hardest: (
                 Found {
                     owner: Owner::Land,
@@ -168,6 +176,7 @@ impl<'r> Walk<'r> {
         if cost.bytes > self.budget.bytes {
             return Err(Box::new(found(Excess::Bytes(cost.bytes))));
         }
+        self.peak = self.peak.max(cost.bytes);
         self.work += cost.work;
         let by_now = found(Excess::Work(self.work));
         if cost.work > self.hardest.1 {

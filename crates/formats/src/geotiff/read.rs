@@ -1,37 +1,24 @@
-//! GeoTIFF (OGC 19-008r4): one band of heights, with cell size and place.
+//! GeoTIFF in: one band of heights, with cell size and place when the file says them.
 
-use std::io::{Cursor, Seek, Write};
+use std::io::Cursor;
 
+use terrain::Grid;
 use terrain::grid::Georeference;
-use terrain::{Extent, Frame, Grid};
 use tiff::decoder::{Decoder, DecodingResult};
-use tiff::encoder::{
-    TiffEncoder,
-    colortype::{Gray8, Gray16, Gray32Float},
-};
 use tiff::tags::Tag;
 
-use crate::error::side;
+use super::keys::{
+    MODEL_GEOGRAPHIC, MODEL_TYPE, MODEL_USER_DEFINED, RASTER_PIXEL_IS_AREA, RASTER_PIXEL_IS_POINT,
+    RASTER_TYPE,
+};
 use crate::heightfield::refuse_gaps;
-use crate::{Heightfield, Limits, Placed, ReadError, Units, WriteError};
+use crate::{Heightfield, Limits, ReadError, Units};
 
 const FORMAT: &str = "GeoTIFF";
 
 /// Length of a degree of latitude, metres (WGS 84, mean over the meridian).
 const DEGREE_M: f64 = 111_132.0;
 
-// Geo keys, and the values used here (OGC 19-008r4, annex B).
-const MODEL_TYPE: u16 = 1024;
-const MODEL_GEOGRAPHIC: u16 = 2;
-const MODEL_USER_DEFINED: u16 = 32767;
-const RASTER_TYPE: u16 = 1025;
-const RASTER_PIXEL_IS_AREA: u16 = 1;
-const RASTER_PIXEL_IS_POINT: u16 = 2;
-const CITATION: u16 = 1026;
-const LINEAR_UNITS: u16 = 3076;
-const METRE: u16 = 9001;
-/// What a land's own metres are called; the bar ends it.
-const OWN_SYSTEM: &str = "Metres of the land|";
 /// More keys, numbers or letters than these are no coordinate system.
 const MOST_KEYS: usize = 1_000;
 const MOST_LETTERS: usize = 4_000;
@@ -156,76 +143,4 @@ fn georeference(
         && found.doubles.len() <= MOST_KEYS
         && found.ascii.len() <= MOST_LETTERS;
     (named && small && found.is_sound()).then_some(found)
-}
-
-/// Writes grey values of 8 bits, as a plain TIFF.
-///
-/// # Errors
-/// [`WriteError`].
-pub fn write_tiff_grey8(out: impl Write + Seek, grid: &Grid<u8>) -> Result<(), WriteError> {
-    let (cols, rows) = (side(grid.cols())?, side(grid.rows())?);
-    let mut encoder = TiffEncoder::new(out)?;
-    encoder.write_image::<Gray8>(cols, rows, grid.values())?;
-    Ok(())
-}
-
-/// Writes grey values of 16 bits, as a plain TIFF.
-///
-/// # Errors
-/// [`WriteError`].
-pub fn write_tiff_grey16(out: impl Write + Seek, grid: &Grid<u16>) -> Result<(), WriteError> {
-    let (cols, rows) = (side(grid.cols())?, side(grid.rows())?);
-    let mut encoder = TiffEncoder::new(out)?;
-    encoder.write_image::<Gray16>(cols, rows, grid.values())?;
-    Ok(())
-}
-
-/// Writes heights as 32-bit floats, with the cell size and place of `frame`: in the land's
-/// own metres, or on earth when it is known where a land of this extent lies there.
-///
-/// # Errors
-/// [`WriteError`].
-pub fn write_geotiff(
-    out: impl Write + Seek,
-    heights: &Grid,
-    frame: &Frame,
-    on_earth: Option<(&Georeference, Extent)>,
-) -> Result<(), WriteError> {
-    let mut encoder = TiffEncoder::new(out)?;
-    let mut image = encoder.new_image::<Gray32Float>(side(frame.cols)?, side(frame.rows)?)?;
-    let tags = image.encoder();
-    let Placed {
-        west,
-        north,
-        cell: [x, y],
-    } = Placed::of(frame, on_earth);
-    tags.write_tag(Tag::ModelPixelScaleTag, &[x, y, 0.0][..])?;
-    tags.write_tag(
-        Tag::ModelTiepointTag,
-        &[0.0, 0.0, 0.0, west, north, 0.0][..],
-    )?;
-    if let Some((place, _)) = on_earth {
-        tags.write_tag(Tag::GeoKeyDirectoryTag, &place.directory[..])?;
-        if !place.doubles.is_empty() {
-            tags.write_tag(Tag::GeoDoubleParamsTag, &place.doubles[..])?;
-        }
-        if !place.ascii.is_empty() {
-            tags.write_tag(Tag::GeoAsciiParamsTag, place.ascii.as_str())?;
-        }
-        image.write_data(heights.values())?;
-        return Ok(());
-    }
-    let ascii = Tag::GeoAsciiParamsTag.to_u16();
-    let keys = [
-        // Version 1.1.0, and how many keys follow.
-        [1, 1, 0, 4],
-        [MODEL_TYPE, 0, 1, MODEL_USER_DEFINED],
-        [RASTER_TYPE, 0, 1, RASTER_PIXEL_IS_AREA],
-        [CITATION, ascii, OWN_SYSTEM.len() as u16, 0],
-        [LINEAR_UNITS, 0, 1, METRE],
-    ];
-    tags.write_tag(Tag::GeoKeyDirectoryTag, keys.as_flattened())?;
-    tags.write_tag(Tag::GeoAsciiParamsTag, OWN_SYSTEM)?;
-    image.write_data(heights.values())?;
-    Ok(())
 }

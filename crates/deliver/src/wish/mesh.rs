@@ -1,42 +1,43 @@
-//! How a land is to be put into triangles, as requests and the database have it.
+//! How a land is to be put into triangles, as a document.
 
-use deliver::{Detail, MeshFormat, MeshOrder, Solid};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use crate::error::ApiError;
+use crate::{Detail, MeshFormat, MeshOrder, Solid};
 
 /// How the land is put into triangles. Of triangles, ratio and within, one at most; a
 /// quarter of all triangles when none is given.
-#[derive(Clone, Debug, Default, Serialize, Deserialize, ToSchema)]
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, ToSchema)]
 #[serde(default, deny_unknown_fields)]
-pub(crate) struct NewMesh {
+pub struct MeshWish {
     /// `glb`, `obj`, `ply` or `stl`; GLB when absent.
-    format: Option<String>,
+    pub format: Option<String>,
     /// At most so many triangles, those of sides and floor among them.
-    triangles: Option<usize>,
+    pub triangles: Option<usize>,
     /// This share of all triangles.
-    ratio: Option<f64>,
+    pub ratio: Option<f64>,
     /// No place farther from the land, metres.
-    within_m: Option<f64>,
+    pub within_m: Option<f64>,
     /// Closed with sides and a floor.
-    solid: bool,
+    pub solid: bool,
     /// The floor so far below the lowest place, metres.
-    thickness_m: Option<f64>,
+    pub thickness_m: Option<f64>,
     /// Longer side of a print, millimetres.
-    print_mm: Option<f64>,
+    pub print_mm: Option<f64>,
     /// Each triangle shaded for itself.
-    faceted: bool,
+    pub faceted: bool,
     /// Levels of detail; one when absent.
-    levels: Option<usize>,
+    pub levels: Option<usize>,
+    /// One texture reaches over so many metres; over the whole land when absent.
+    pub repeat_m: Option<f64>,
     /// Cells along the longer side of textures laid on it (GLB).
-    textures: Option<usize>,
+    pub textures: Option<usize>,
 }
 
-impl NewMesh {
+impl MeshWish {
     /// As it is made; maps are cut into tiles, and the land with them unless it is closed.
-    pub(crate) fn order(&self, tile: Option<usize>) -> Result<MeshOrder, ApiError> {
-        let refused = |why: String| ApiError::BadRequest(format!("mesh: {why}"));
+    pub(crate) fn order(&self, tile: Option<usize>) -> Result<MeshOrder, String> {
+        let refused = |why: String| format!("mesh: {why}");
         let usual = MeshOrder::default();
         let format = match &self.format {
             None => usual.format,
@@ -65,8 +66,8 @@ impl NewMesh {
             smooth: !self.faceted,
             levels: self.levels.unwrap_or(usual.levels),
             tile: tile.filter(|_| solid.is_none()),
+            repeat_m: self.repeat_m,
             textures: self.textures,
-            ..usual
         };
         order.check().map_err(refused)?;
         Ok(order)

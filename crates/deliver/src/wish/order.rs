@@ -1,0 +1,132 @@
+//! A wish that was found to be sound.
+
+use recipe::Recipe;
+use terrain::Frame;
+
+use super::packed::Channel;
+use super::{ValueRange, Wish};
+use crate::fields::{ColourFormat, FieldFormat};
+use crate::{Layer, MeshOrder};
+
+/// Cells along the longer side, and along a side of a tile.
+const CELLS: std::ops::RangeInclusive<usize> = 2..=16_384;
+const TILE: std::ops::RangeInclusive<usize> = 16..=16_384;
+/// More pictures of packed channels are a mistake.
+const MOST_PACKED: usize = 16;
+
+/// What is to be delivered of one landscape.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Order {
+    /// Cells along the longer side of the land.
+    pub cells: usize,
+    /// Cells along each side of a tile, when maps are to be cut; tiles meet
+    /// exactly and do not overlap.
+    pub tile: Option<usize>,
+    /// Which files.
+    pub layers: Vec<Layer>,
+    /// In which format fields are written.
+    pub fields: FieldFormat,
+    /// Between which values formats of steps are spread.
+    pub range: ValueRange,
+    /// In which format colour without light is written.
+    pub colour: ColourFormat,
+    /// Pictures that hold a map in each channel, by name.
+    pub(crate) packed: Vec<(String, Vec<Channel>)>,
+    /// How the land is put into triangles, when that is among the layers.
+    pub mesh: MeshOrder,
+}
+
+impl Order {
+    /// What is wished of this landscape.
+    ///
+    /// # Errors
+    /// What cannot be, and what is allowed.
+    pub fn of(wish: &Wish, recipe: &Recipe) -> Result<Self, String> {
+        within("cells", wish.cells, CELLS)?;
+        if let Some(tile) = wish.tile {
+            within("tile", tile, TILE)?;
+        }
+        within("packed", wish.packed.len(), 0..=MOST_PACKED)?;
+        wish.range.check()?;
+        let packed = wish.packed.iter();
+        let packed = packed.map(|packed| Ok((packed.name.clone(), packed.resolved(recipe)?)));
+        let packed: Vec<(String, Vec<Channel>)> = packed.collect::<Result<_, String>>()?;
+        for (at, (name, _)) in packed.iter().enumerate() {
+            if packed[..at].iter().any(|(other, _)| other == name) {
+                return Err(format!("packed: two pictures are called {name}"));
+            }
+        }
+        let layers: Result<Vec<Layer>, String> = wish
+            .layers
+            .iter()
+            .map(|name| {
+                Layer::named(name).ok_or_else(|| format!("there is no layer called ‘{name}’"))
+            })
+            .collect();
+        let mut layers = layers?;
+        if layers.is_empty() && packed.is_empty() {
+            layers = Layer::usual(recipe);
+        }
+        for layer in &layers {
+            layer.check(recipe)?;
+        }
+        let mesh = wish.mesh.as_ref().map(|mesh| mesh.order(wish.tile));
+        Ok(Self {
+            cells: wish.cells,
+            tile: wish.tile,
+            layers,
+            fields: wish.fields,
+            range: wish.range,
+            colour: wish.colour,
+            packed,
+            mesh: mesh.transpose()?.unwrap_or_default(),
+        })
+    }
+}
+
+impl Order {
+    /// The name of the file, when one is all that is ordered: what lies beside it, such as the
+    /// meaning of its steps, is not counted.
+    ///
+    /// # Errors
+    /// That there are more.
+    pub fn only_file(&self, recipe: &Recipe) -> Result<String, String> {
+        let frame = Frame::with_cells(recipe.extent.into(), self.cells);
+        let whole = self
+            .tile
+            .is_none_or(|side| side >= frame.cols.max(frame.rows));
+        let more = || "only one file can be sent; order one layer, in one file".to_owned();
+        let (layer, packed) = match (self.layers.as_slice(), self.packed.as_slice()) {
+            ([layer], []) if whole => (Some(layer), None),
+            ([], [(name, _)]) if whole => (None, Some(name)),
+            _ => return Err(more()),
+        };
+        let Some(layer) = layer else {
+            return Ok(format!("{}.png", packed.expect("one of both")));
+        };
+        let covers = recipe.covers.iter().filter(|cover| cover.on).count();
+        Ok(match layer {
+            Layer::Mesh if self.mesh.levels == 1 => format!("land.{}", self.mesh.format.name()),
+            Layer::Weights if covers <= 4 => "weights-1.png".to_owned(),
+            Layer::Mesh | Layer::Weights | Layer::Covers => return Err(more()),
+            Layer::Recipe => "recipe.json".to_owned(),
+            Layer::Albedo if self.colour != ColourFormat::Png => "albedo.exr".to_owned(),
+            Layer::Height | Layer::Slope | Layer::Left(_) | Layer::Mask(_) => {
+                format!("{}.{}", layer.stem(), self.fields.ending())
+            }
+            _ => format!("{}.png", layer.stem()),
+        })
+    }
+}
+
+fn within(
+    name: &str,
+    value: usize,
+    allowed: std::ops::RangeInclusive<usize>,
+) -> Result<(), String> {
+    if allowed.contains(&value) {
+        return Ok(());
+    }
+    let (low, high) = (allowed.start(), allowed.end());
+    Err(format!("{name} is {value}, allowed is {low} to {high}"))
+}

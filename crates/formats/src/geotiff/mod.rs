@@ -1,0 +1,9 @@
+//! GeoTIFF (OGC 19-008r4): one band of heights, with cell size and place.
+
+mod blocks;
+mod keys;
+mod read;
+mod write;
+
+pub(crate) use read::read;
+pub use write::{TiffLayout, write_geotiff, write_tiff_grey8, write_tiff_grey16};
