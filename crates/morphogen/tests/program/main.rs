@@ -4,5 +4,6 @@ mod against_gdal;
 mod against_python;
 mod command_line;
 mod killed;
+mod maps;
 mod meshes;
 mod support;
