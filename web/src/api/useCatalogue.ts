@@ -11,6 +11,8 @@ const NOTHING: Catalogue = {
   materials: [],
   blends: [],
   layers: [],
+  field_formats: [],
+  colour_formats: [],
 };
 
 /** The lists that the service knows; they do not change while it runs. */

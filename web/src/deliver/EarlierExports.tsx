@@ -23,14 +23,14 @@ export function EarlierExports({ landscape, newest }: Props) {
     <section aria-label="Earlier exports" data-testid="earlier-exports">
       <h3 className="mb-1 text-sm font-medium">Earlier exports</h3>
       <ul className="grid gap-1">
-        {done.map(({ id, revision, cells, layers, bytes, created_at }) => (
+        {done.map(({ id, revision, wish, bytes, created_at }) => (
           <li key={id} className="flex items-center gap-3 text-sm tabular-nums">
             <a className="btn btn-xs" href={`/api/exports/${id}/file`} download>
               <Download size={13} /> {((bytes ?? 0) / MIB).toFixed(1)} MiB
             </a>
             <span>
-              revision {revision}, {cells} cells, {layers.length}{" "}
-              {layers.length === 1 ? "file or set" : "files and sets"}
+              revision {revision}, {wish.cells} cells, {wish.layers.length + wish.packed.length}{" "}
+              {wish.layers.length + wish.packed.length === 1 ? "file or set" : "files and sets"}
             </span>
             <time className="text-base-content/80" dateTime={created_at}>
               {new Date(created_at).toLocaleString()}

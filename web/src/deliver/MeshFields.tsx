@@ -1,5 +1,6 @@
+import { CommittedNumber } from "./CommittedNumber";
 import { Select } from "./Select";
-import type { Bound, Format, MeshWish } from "./meshWish";
+import type { Bound, Format, MeshChoice } from "./meshChoice";
 
 const FORMATS: [Format, string][] = [
   ["glb", "glTF, one file (.glb)"],
@@ -23,13 +24,13 @@ const LEVELS = [1, 2, 3, 4, 5];
 const PRINT_MM = 180;
 
 interface Props {
-  wish: MeshWish;
-  onChange: (wish: MeshWish) => void;
+  wish: MeshChoice;
+  onChange: (wish: MeshChoice) => void;
 }
 
 /** How the land is put into triangles. */
 export function MeshFields({ wish, onChange }: Props) {
-  const set = (part: Partial<MeshWish>) => onChange({ ...wish, ...part });
+  const set = (part: Partial<MeshChoice>) => onChange({ ...wish, ...part });
   const { min, max, step, unit } = NUMBERS[wish.bound];
   return (
     <fieldset
@@ -98,6 +99,32 @@ export function MeshFields({ wish, onChange }: Props) {
         on={wish.solid}
         onChange={(solid) => set({ solid })}
       />
+      {!(wish.format === "glb" && wish.textures !== null) && (
+        <CommittedNumber
+          any
+          label="One texture reaches over"
+          test="mesh-repeat"
+          unit="m"
+          empty="all of it"
+          value={wish.repeat_m}
+          min={0.01}
+          max={1e6}
+          onChange={(repeat_m) => set({ repeat_m })}
+        />
+      )}
+      {wish.solid && (
+        <CommittedNumber
+          any
+          label="Floor below the lowest place"
+          test="mesh-thickness"
+          unit="m"
+          empty="a 20th"
+          value={wish.thickness_m}
+          min={0.001}
+          max={1e5}
+          onChange={(thickness_m) => set({ thickness_m })}
+        />
+      )}
       {wish.solid && (
         <Tick
           label={`In millimetres, ${wish.print_mm ?? PRINT_MM} along the longer side`}

@@ -1,0 +1,77 @@
+import { CircleAlert, TriangleAlert } from "lucide-react";
+import type { Outlook, TargetFinding, Wish } from "../api/types";
+
+interface Props {
+  findings: TargetFinding[];
+  onFix: (wish: Wish) => void;
+}
+
+/** What the target would not take, or what may not be meant, and a way out of each. */
+export function Findings({ findings, onFix }: Props) {
+  if (findings.length === 0) return null;
+  return (
+    <ul className="grid gap-2" aria-label="Before it is exported" data-testid="findings">
+      {findings.map(({ rule, weight, finding, fix }) => (
+        <li
+          key={rule}
+          className="border-base-300 bg-base-200 flex items-start gap-2 rounded border p-2 text-sm"
+          data-testid={`export-finding-${rule}`}
+        >
+          {weight === "wrong" ? (
+            <CircleAlert size={16} className="text-error mt-0.5 shrink-0" aria-label="Wrong" />
+          ) : (
+            <TriangleAlert
+              size={16}
+              className="text-warning mt-0.5 shrink-0"
+              aria-label="Doubtful"
+            />
+          )}
+          <p className="grow">{finding}</p>
+          {fix && (
+            <button
+              type="button"
+              className="btn btn-xs shrink-0"
+              data-testid={`export-fix-${rule}`}
+              onClick={() => onFix(fix.wish)}
+            >
+              {fix.label}
+            </button>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+const UNITS: [number, string][] = [
+  [2 ** 30, "GiB"],
+  [2 ** 20, "MiB"],
+  [2 ** 10, "KiB"],
+];
+
+function inBytes(bytes: number): string {
+  const [size, unit] = UNITS.find(([size]) => bytes >= size) ?? [1, "bytes"];
+  return `${(bytes / size).toPrecision(2)} ${unit}`;
+}
+
+function inTime(seconds: number): string {
+  if (seconds < 1) return "a moment";
+  return seconds < 90 ? `${Math.round(seconds)} s` : `${Math.round(seconds / 60)} min`;
+}
+
+interface OutlookProps {
+  outlook: Outlook;
+  triangles: number | null;
+}
+
+/** What will come of it: cells, triangles, and what it takes. */
+export function OutlookLine({ outlook, triangles }: OutlookProps) {
+  const { cols, rows, cell_m, file_bytes, memory_bytes, seconds } = outlook;
+  return (
+    <p className="text-base-content/80 text-sm tabular-nums" data-testid="export-size">
+      {cols} × {rows} cells of {Number(cell_m.toPrecision(3))} m
+      {triangles !== null && `, about ${triangles.toLocaleString("en")} triangles`}; about{" "}
+      {inBytes(file_bytes)} of files, {inBytes(memory_bytes)} of memory and {inTime(seconds)}
+    </p>
+  );
+}
