@@ -196,9 +196,9 @@ async fn main() -> Result<()> {
     page.choose(&test_id("lens"), "35").await?;
 
     page.click(&test_id("stage-deliver")).await?;
-    page.click(&test_id("layer-mesh")).await?;
-    page.choose(&test_id("mesh-bound"), "triangles").await?;
-    page.click(&test_id("mesh-solid")).await?;
+    page.choose(&test_id("export-target"), "Handheld game")
+        .await?;
+    page.find(&test_id("export-finding-covers")).await?;
     shots.take("deliver").await?;
 
     if shots.wants("land") {

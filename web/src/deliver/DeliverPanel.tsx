@@ -6,7 +6,7 @@ import { asWish, choiceOf, MESH, USUAL, type Choice } from "./choice";
 import { CommittedNumber } from "./CommittedNumber";
 import { EarlierExports } from "./EarlierExports";
 import { ExportRun } from "./ExportRun";
-import { Findings, OutlookLine } from "./Findings";
+import { Findings, OutlookLines } from "./Findings";
 import { LayerList } from "./LayerList";
 import { MapFields } from "./MapFields";
 import { MeshFields } from "./MeshFields";
@@ -47,80 +47,86 @@ export function DeliverPanel() {
   const outlook = checked?.outlook;
 
   return (
-    <section className="mx-auto max-w-3xl space-y-4 overflow-y-auto p-6" aria-label="Deliver">
-      <h2 className="text-lg font-semibold">Deliver</h2>
-      <TargetPicker
-        chosen={target?.name ?? null}
-        wish={wish}
-        onChoose={(target) => {
-          setTarget(target);
-          if (target?.wish) take(target.wish);
-        }}
-      />
-      <Select
-        label="The land"
-        test="export-revision"
-        value={revision}
-        options={[
-          [null, "as it is now"],
-          ...moments.map(({ revision, name }): [number, string] => [
-            revision,
-            `${name} (revision ${revision})`,
-          ]),
-        ]}
-        onChange={setRevision}
-      />
-      <div className="flex flex-wrap gap-x-6 gap-y-2">
-        <Select
-          label="Cells along the longer side"
-          test="export-cells"
-          value={cells}
-          options={sizes(cells).map((size) => [size, String(size)])}
-          onChange={(cells) => set({ cells })}
-        />
-        <CommittedNumber
-          label="or"
-          test="export-cells-typed"
-          value={cells}
-          min={2}
-          max={MOST_CELLS}
-          onChange={(cells) => cells !== null && set({ cells })}
-        />
-        <Select
-          label="Maps"
-          test="export-tile"
-          value={tile}
-          options={[
-            [null, "in one file each"],
-            ...TILES.filter((side) => side < cells || side === tile).map(
-              (side): [number, string] => [side, `in tiles of ${side} cells`],
-            ),
-          ]}
-          onChange={(tile) => set({ tile })}
-        />
+    <section className="@container overflow-y-auto px-9 py-6" aria-label="Deliver">
+      <div className="mx-auto grid max-w-5xl gap-x-8 gap-y-4 @min-[52rem]:grid-cols-[1fr_19rem]">
+        <div className="space-y-4">
+          <h2 className="text-lg font-semibold">Deliver</h2>
+          <TargetPicker
+            chosen={target?.name ?? null}
+            wish={wish}
+            onChoose={(target) => {
+              setTarget(target);
+              if (target?.wish) take(target.wish);
+            }}
+          />
+          <Select
+            label="The land"
+            test="export-revision"
+            value={revision}
+            options={[
+              [null, "as it is now"],
+              ...moments.map(({ revision, name }): [number, string] => [
+                revision,
+                `${name} (revision ${revision})`,
+              ]),
+            ]}
+            onChange={setRevision}
+          />
+          <div className="flex flex-wrap gap-x-6 gap-y-2">
+            <Select
+              label="Cells along the longer side"
+              test="export-cells"
+              value={cells}
+              options={sizes(cells).map((size) => [size, String(size)])}
+              onChange={(cells) => set({ cells })}
+            />
+            <CommittedNumber
+              label="or"
+              test="export-cells-typed"
+              value={cells}
+              min={2}
+              max={MOST_CELLS}
+              onChange={(cells) => cells !== null && set({ cells })}
+            />
+            <Select
+              label="Maps"
+              test="export-tile"
+              value={tile}
+              options={[
+                [null, "in one file each"],
+                ...TILES.filter((side) => side < cells || side === tile).map(
+                  (side): [number, string] => [side, `in tiles of ${side} cells`],
+                ),
+              ]}
+              onChange={(tile) => set({ tile })}
+            />
+          </div>
+          <MapFields choice={choice} layers={wish.layers} onChange={set} />
+          <LayerList
+            known={known}
+            chosen={wish.layers}
+            onChange={(chosen) => set({ layers: chosen })}
+          />
+          <PackedFields packed={packed} known={known} onChange={(packed) => set({ packed })} />
+          {hasMesh && <MeshFields wish={mesh} onChange={(mesh) => set({ mesh })} />}
+        </div>
+        <aside className="space-y-4 self-start @min-[52rem]:sticky @min-[52rem]:top-0">
+          {outlook && (
+            <OutlookLines
+              outlook={outlook}
+              triangles={hasMesh ? trianglesOf(mesh, outlook.cols, outlook.rows) : null}
+            />
+          )}
+          <Findings findings={checked?.findings ?? []} onFix={take} />
+          <ExportRun of={job} wish={wish} revision={revision} />
+          {landscape && (
+            <EarlierExports
+              landscape={landscape}
+              newest={job.status?.state === "done" ? job.job : null}
+            />
+          )}
+        </aside>
       </div>
-      <MapFields choice={choice} layers={wish.layers} onChange={set} />
-      <LayerList
-        known={known}
-        chosen={wish.layers}
-        onChange={(chosen) => set({ layers: chosen })}
-      />
-      <PackedFields packed={packed} known={known} onChange={(packed) => set({ packed })} />
-      {hasMesh && <MeshFields wish={mesh} onChange={(mesh) => set({ mesh })} />}
-      {outlook && (
-        <OutlookLine
-          outlook={outlook}
-          triangles={hasMesh ? trianglesOf(mesh, outlook.cols, outlook.rows) : null}
-        />
-      )}
-      <Findings findings={checked?.findings ?? []} onFix={take} />
-      <ExportRun of={job} wish={wish} revision={revision} />
-      {landscape && (
-        <EarlierExports
-          landscape={landscape}
-          newest={job.status?.state === "done" ? job.job : null}
-        />
-      )}
     </section>
   );
 }

@@ -26,17 +26,19 @@ export function Findings({ findings, onFix }: Props) {
               aria-label="Doubtful"
             />
           )}
-          <p className="grow">{finding}</p>
-          {fix && (
-            <button
-              type="button"
-              className="btn btn-xs shrink-0"
-              data-testid={`export-fix-${rule}`}
-              onClick={() => onFix(fix.wish)}
-            >
-              {fix.label}
-            </button>
-          )}
+          <div className="grid justify-items-start gap-1">
+            <p>{finding}</p>
+            {fix && (
+              <button
+                type="button"
+                className="btn btn-xs"
+                data-testid={`export-fix-${rule}`}
+                onClick={() => onFix(fix.wish)}
+              >
+                {fix.label}
+              </button>
+            )}
+          </div>
         </li>
       ))}
     </ul>
@@ -51,7 +53,8 @@ const UNITS: [number, string][] = [
 
 function inBytes(bytes: number): string {
   const [size, unit] = UNITS.find(([size]) => bytes >= size) ?? [1, "bytes"];
-  return `${(bytes / size).toPrecision(2)} ${unit}`;
+  const count = bytes / size;
+  return `${count < 10 ? count.toFixed(1) : Math.round(count)} ${unit}`;
 }
 
 function inTime(seconds: number): string {
@@ -65,13 +68,19 @@ interface OutlookProps {
 }
 
 /** What will come of it: cells, triangles, and what it takes. */
-export function OutlookLine({ outlook, triangles }: OutlookProps) {
+export function OutlookLines({ outlook, triangles }: OutlookProps) {
   const { cols, rows, cell_m, file_bytes, memory_bytes, seconds } = outlook;
+  const size = `${cols} × ${rows} cells of ${Number(cell_m.toPrecision(3))} m`;
   return (
-    <p className="text-base-content/80 text-sm tabular-nums" data-testid="export-size">
-      {cols} × {rows} cells of {Number(cell_m.toPrecision(3))} m
-      {triangles !== null && `, about ${triangles.toLocaleString("en")} triangles`}; about{" "}
-      {inBytes(file_bytes)} of files, {inBytes(memory_bytes)} of memory and {inTime(seconds)}
-    </p>
+    <section aria-label="What will come of it" className="text-sm tabular-nums">
+      <h3 className="mb-1 font-medium">What will come of it</h3>
+      <p data-testid="export-size">
+        {size}
+        {triangles !== null && `, about ${triangles.toLocaleString("en")} triangles`}
+      </p>
+      <p className="text-base-content/80">
+        about {inBytes(file_bytes)} of files, {inBytes(memory_bytes)} of memory, {inTime(seconds)}
+      </p>
+    </section>
   );
 }

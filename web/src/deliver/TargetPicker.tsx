@@ -26,9 +26,9 @@ export function TargetPicker({ chosen, wish, onChoose }: Props) {
   const known = targets.find(({ target }) => target.name === chosen);
   const keep = async (target: Target) => {
     try {
-      await answered(api.POST("/api/targets", { body: target }));
+      const kept = await answered(api.POST("/api/targets", { body: target }));
       await refetch();
-      onChoose(target);
+      onChoose(kept.target);
     } catch (error) {
       toast.error(said(error));
     }

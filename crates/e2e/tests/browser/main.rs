@@ -18,4 +18,5 @@ mod shelf;
 mod sizes;
 mod slice;
 mod studio;
+mod targets;
 mod tools;

@@ -11,7 +11,7 @@ use e2e::{Service, test_id};
 const MOST_TRIANGLES: usize = 10_000;
 
 /// A file of an archive, as text.
-fn unpacked(archive: &Path, name: &str) -> Result<String> {
+pub(crate) fn unpacked(archive: &Path, name: &str) -> Result<String> {
     let mut archive = zip::ZipArchive::new(std::fs::File::open(archive)?)?;
     let mut text = String::new();
     let mut file = archive.by_name(name).with_context(|| name.to_owned())?;

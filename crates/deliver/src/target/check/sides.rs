@@ -148,7 +148,8 @@ pub(super) fn overhanging(looked: &Looked) -> Option<Finding> {
     let cells = looked.order.cells;
     let near = (1..=AWAY).flat_map(|away| [cells.checked_sub(away), Some(cells + away)]);
     let fits = near.flatten().find(|cells| {
-        *cells >= 2 && *cells <= 16_384 && {
+        let known = looked.bounds.grid.is_none_or(|grid| grid.has(*cells));
+        known && *cells >= 2 && *cells <= 16_384 && {
             let (over_m, cell_m) = beyond(*cells);
             over_m <= SLACK * cell_m
         }
