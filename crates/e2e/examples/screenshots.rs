@@ -199,6 +199,9 @@ async fn main() -> Result<()> {
     page.choose(&test_id("export-target"), "Handheld game")
         .await?;
     page.find(&test_id("export-finding-covers")).await?;
+    let drawn = |of: &str| format!("{}[data-shown=true]", test_id(of));
+    page.find(&drawn("mesh-picture")).await?;
+    page.find(&drawn("land-picture")).await?;
     shots.take("deliver").await?;
 
     if shots.wants("land") {

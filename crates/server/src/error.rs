@@ -4,6 +4,7 @@ use axum::Json;
 use axum::extract::rejection::{BytesRejection, JsonRejection, PathRejection, QueryRejection};
 use axum::http::{HeaderValue, StatusCode, header};
 use axum::response::{IntoResponse, Response};
+use deliver::DeliverError;
 use recipe::{GrowError, RecipeError};
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -115,6 +116,20 @@ pub(crate) struct Problem {
     /// The nearest value that would be allowed there.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub(crate) fits: Option<f64>,
+}
+
+impl From<DeliverError> for ApiError {
+    fn from(error: DeliverError) -> Self {
+        match error {
+            DeliverError::Grow(error) => error.into(),
+            DeliverError::Order(why) => Self::BadRequest(why),
+            error @ DeliverError::Write { .. } => {
+                // Where on this machine is nobody else's business.
+                tracing::error!(%error, "files cannot be written");
+                Self::Unfit("its files could not be written".to_owned())
+            }
+        }
+    }
 }
 
 impl ApiError {

@@ -460,6 +460,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/landscapes/{id}/mesh.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Draw a landscape as triangles, or in full, as one camera sees it. */
+        get: operations["mesh_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/landscapes/{id}/moments": {
         parameters: {
             query?: never;
@@ -5784,6 +5801,44 @@ export interface operations {
                 owner: string;
                 /** @description The revision: what it shows never changes. */
                 revision: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": number[];
+                };
+            };
+        };
+    };
+    mesh_picture: {
+        parameters: {
+            query: {
+                /** @description How high it stands over the horizon. */
+                altitude_deg: number;
+                /** @description Compass bearing of where the camera stands. */
+                bearing_deg: number;
+                /** @description Cells along the longer side of the export. */
+                cells: number;
+                /** @description Rows of it. */
+                height: number;
+                /** @description How the land is put into triangles, a `MeshWish` in JSON; the land in full when absent. */
+                mesh?: string | null;
+                /** @description The revision that is meant. */
+                revision: number;
+                /** @description Columns of the picture. */
+                width: number;
+                /** @description 1 shows the whole land, 2 half of it. */
+                zoom: number;
             };
             header?: never;
             path: {

@@ -11,6 +11,7 @@ import { LayerList } from "./LayerList";
 import { MapFields } from "./MapFields";
 import { MeshFields } from "./MeshFields";
 import { trianglesOf } from "./meshChoice";
+import { MeshPictures } from "./MeshPictures";
 import { PackedFields } from "./PackedFields";
 import { Select } from "./Select";
 import { TargetPicker } from "./TargetPicker";
@@ -117,6 +118,7 @@ export function DeliverPanel() {
               triangles={hasMesh ? trianglesOf(mesh, outlook.cols, outlook.rows) : null}
             />
           )}
+          {hasMesh && <MeshPictures choice={mesh} cells={cells} revision={revision} />}
           <Findings findings={checked?.findings ?? []} onFix={take} />
           <ExportRun of={job} wish={wish} revision={revision} />
           {landscape && (

@@ -136,7 +136,7 @@ pub(crate) fn write_meshes(
 }
 
 /// What a level is to reach; `fit` triangles fit into memory.
-fn goal(order: &MeshOrder, lattice: &Lattice, level: usize, fit: usize) -> Goal {
+pub(super) fn goal(order: &MeshOrder, lattice: &Lattice, level: usize, fit: usize) -> Goal {
     let all = lattice.most_triangles();
     let fewer = FEWER.pow(level as u32);
     let (most, error_m) = match order.detail {
@@ -160,6 +160,18 @@ fn error_m(order: &MeshOrder, level: usize) -> f64 {
         Detail::Within(error_m) => error_m * (1 << level) as f64,
         _ => f64::INFINITY,
     }
+}
+
+/// The land with sides and a floor, when they are ordered: in metres, the lowest place and
+/// the longer side of the land.
+pub(super) fn solid_of(
+    order: &MeshOrder,
+    land: &Mesh,
+    (lowest_m, longest_m): (f64, f64),
+) -> Option<Mesh> {
+    let solid = order.solid?;
+    let thickness_m = solid.thickness_m.unwrap_or(THICKNESS * longest_m);
+    Some(closed(land, lowest_m - thickness_m))
 }
 
 /// One texture over the whole land, or over each `repeat_m`.
@@ -252,11 +264,10 @@ impl Writer<'_> {
     }
 
     fn closed(&self, land: Mesh) -> Mesh {
-        let Some(solid) = self.order.solid else {
-            return land;
-        };
-        let thickness_m = solid.thickness_m.unwrap_or(THICKNESS * self.longest_m);
-        closed(&land, self.lowest_m - thickness_m).scaled(self.scale())
+        match solid_of(self.order, &land, (self.lowest_m, self.longest_m)) {
+            Some(solid) => solid.scaled(self.scale()),
+            None => land,
+        }
     }
 
     /// Units of the file for each metre.

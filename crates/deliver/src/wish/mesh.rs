@@ -36,7 +36,10 @@ pub struct MeshWish {
 
 impl MeshWish {
     /// As it is made; maps are cut into tiles, and the land with them unless it is closed.
-    pub(crate) fn order(&self, tile: Option<usize>) -> Result<MeshOrder, String> {
+    ///
+    /// # Errors
+    /// What of it cannot be, and what is allowed.
+    pub fn order(&self, tile: Option<usize>) -> Result<MeshOrder, String> {
         let refused = |why: String| format!("mesh: {why}");
         let usual = MeshOrder::default();
         let format = match &self.format {

@@ -4,13 +4,17 @@ use std::path::{Path, PathBuf};
 
 use anyhow::{Context, anyhow};
 use clap::{ArgGroup, Args, ValueEnum};
-use deliver::{Detail, MadeMesh, MeshFormat, MeshOrder, Solid, deliver_meshes};
-use recipe::Grower;
+use deliver::{
+    DeliverError, Detail, MadeMesh, MeshFormat, MeshOrder, Solid, deliver_meshes, picture,
+};
+use recipe::{Grower, Recipe};
 use serde_json::json;
-use terrain::Run;
+use terrain::mesh::Camera;
+use terrain::{Grid, Run};
 
-use super::output::{is_standard, send_file};
+use super::output::{is_standard, send_file, write_file};
 use super::{Failure, Growing, read_recipe, threads};
+use crate::local_assets::LocalAssets;
 use crate::progress::Bar;
 
 /// Write a recipe's land as triangles.
@@ -73,12 +77,24 @@ pub struct Mesh {
     /// Its format [default: by its ending]: glb, obj, ply or stl
     #[arg(long)]
     to: Option<String>,
+    /// Draw it too, on the right of the land in full, seen by one camera: a PNG
+    #[arg(long)]
+    picture: Option<PathBuf>,
+    /// Where the camera of the picture stands: a compass bearing, and degrees over the horizon
+    #[arg(long, num_args = 2, value_names = ["BEARING", "ALTITUDE"], default_values_t = [200.0, 35.0])]
+    from: Vec<f64>,
+    /// How much closer than to see the whole land
+    #[arg(long, default_value_t = 1.0)]
+    zoom: f64,
     #[command(flatten)]
     growing: Growing,
     /// Print what came of it as well, for programs
     #[arg(long, value_enum)]
     report: Option<Report>,
 }
+
+/// Memory for intermediate results of a picture, bytes.
+const KEPT: usize = 1 << 30;
 
 /// In which form a report is printed.
 #[derive(Clone, Copy, ValueEnum)]
@@ -104,7 +120,9 @@ impl Mesh {
         };
         let (recipe, assets) = read_recipe(&self.recipe, self.growing.assets.clone())?;
         let pool = threads(self.growing.threads)?;
-        let grower = Grower::within(self.growing.work.budget().of_export(), 0);
+        // What is drawn beside what is written grows once.
+        let kept = self.picture.as_ref().map_or(0, |_| KEPT);
+        let grower = Grower::within(self.growing.work.budget().of_export(), kept);
         let bar = Bar::new(&recipe.name);
         let made = pool.install(|| {
             let land = (&recipe, &assets as &dyn recipe::Assets, self.cells as usize);
@@ -113,6 +131,11 @@ impl Mesh {
             deliver_meshes(&grower, land, &order, place, run)
         });
         let made = made?;
+        if let Some(file) = &self.picture {
+            let drawn = pool.install(|| self.drawn(&grower, (&recipe, &assets), &order));
+            let drawn = drawn?;
+            write_file(file, |out| formats::write_rgb8(out, &drawn))?;
+        }
         bar.done();
         if let Some(sent) = &sent {
             return Ok(send_file(
@@ -133,6 +156,31 @@ impl Mesh {
             None => made.iter().for_each(say),
         }
         Ok(())
+    }
+
+    /// The land in full, and on its right as it was ordered.
+    fn drawn(
+        &self,
+        grower: &Grower,
+        (recipe, assets): (&Recipe, &LocalAssets),
+        order: &MeshOrder,
+    ) -> Result<Grid<[u8; 3]>, DeliverError> {
+        const SIZE: [usize; 2] = [960, 720];
+        let camera = Camera {
+            bearing_deg: self.from[0],
+            altitude_deg: self.from[1],
+            zoom: self.zoom,
+            at: [0.5, 0.5],
+        };
+        let one = |order| {
+            let land = (recipe, assets as &dyn recipe::Assets, self.cells as usize);
+            picture(grower, land, order, (&camera, SIZE), Run::to_the_end())
+        };
+        let (full, made) = (one(None)?, one(Some(order))?);
+        Ok(Grid::by_rows(2 * SIZE[0], SIZE[1], |r, row| {
+            row[..SIZE[0]].copy_from_slice(full.row(r));
+            row[SIZE[0]..].copy_from_slice(made.row(r));
+        }))
     }
 
     fn order(&self) -> anyhow::Result<MeshOrder> {

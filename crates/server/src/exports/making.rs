@@ -181,16 +181,9 @@ impl Exports {
                 let _ = std::fs::remove_dir_all(&folder);
                 made
             });
-        match made.await? {
-            Ok(bytes) => Ok(bytes as i64),
-            Err(DeliverError::Grow(error)) => Err(error.into()),
-            Err(DeliverError::Order(why)) => Err(ApiError::BadRequest(why)),
-            Err(error) => {
-                // Where on this machine is nobody else's business.
-                tracing::error!(%error, "an export cannot be written");
-                Err(ApiError::Unfit("its files could not be written".to_owned()))
-            }
-        }
+        made.await?
+            .map(|bytes| bytes as i64)
+            .map_err(ApiError::from)
     }
 
     /// Lets the oldest archives go when there are too many.

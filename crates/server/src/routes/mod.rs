@@ -9,6 +9,7 @@ mod health;
 mod landscapes;
 mod live;
 mod masks;
+mod mesh_pictures;
 mod moments;
 mod openapi;
 mod presets;
@@ -55,6 +56,7 @@ fn api() -> OpenApiRouter<AppState> {
         .merge(presets::router())
         .merge(exports::router())
         .merge(targets::router())
+        .merge(mesh_pictures::router())
         .merge(catalogue::router())
         .merge(ground::router())
         .layer(DefaultBodyLimit::max(BODY_BYTES))
