@@ -16,6 +16,8 @@ mod wish;
 pub use delivering::{DeliverError, Delivered, deliver};
 pub use fields::{ColourFormat, Field, FieldFormat};
 pub use layer::Layer;
-pub use meshes::{Detail, MadeMesh, MeshFormat, MeshOrder, Solid, deliver_meshes, picture};
+pub use meshes::{
+    Cliffs, CliffsOf, Detail, MadeMesh, MeshFormat, MeshOrder, Solid, deliver_meshes, picture,
+};
 pub use target::{Bounds, Checked, Finding, Fix, GridSides, Outlook, Target, Weight, check};
-pub use wish::{MeshWish, Order, Packed, ValueRange, Wish};
+pub use wish::{CliffsWish, MeshWish, Order, Packed, ValueRange, Wish};

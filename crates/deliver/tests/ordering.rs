@@ -5,8 +5,8 @@ use std::fs;
 use std::path::Path;
 
 use deliver::{
-    Bounds, ColourFormat, FieldFormat, GridSides, Layer, MeshWish, Order, Packed, Target,
-    ValueRange, Weight, Wish, check, deliver,
+    Bounds, ColourFormat, Detail, FieldFormat, GridSides, Layer, MeshOrder, MeshWish, Order,
+    Packed, Target, ValueRange, Weight, Wish, check, deliver, picture,
 };
 use formats::{Limits, read_heightfield, read_picture, read_raw16};
 use proptest::prelude::*;
@@ -14,6 +14,7 @@ use recipe::grow::NoAssets;
 use recipe::{Grower, Recipe};
 use serde_json::{Value, json};
 use sha2::{Digest, Sha256};
+use terrain::mesh::Camera;
 use terrain::{Frame, Grid, Run};
 
 const DEMO: &str = include_str!("../../../demo/hollin-fjord.json");
@@ -490,4 +491,37 @@ proptest! {
             Layer::Mask("Steep ground".to_owned()),
         ]);
     }
+}
+
+/// As much as there is to draw is drawn in full; fewer triangles are other pictures, and more
+/// of them come nearer.
+#[test]
+fn pictures_of_meshes_come_nearer_to_the_land_the_more_triangles_they_have() {
+    let recipe = demo();
+    let grower = Grower::new(1 << 28);
+    let camera = Camera {
+        bearing_deg: 200.0,
+        altitude_deg: 40.0,
+        zoom: 1.0,
+        at: [0.5, 0.5],
+    };
+    let drawn = |triangles: Option<usize>| {
+        let order = triangles.map(|most| MeshOrder {
+            detail: Detail::Triangles(most),
+            ..MeshOrder::default()
+        });
+        let land = (&recipe, &NoAssets as &dyn recipe::Assets, CELLS);
+        let run = Run::to_the_end();
+        picture(&grower, land, order.as_ref(), (&camera, [160, 120]), run).expect("drawn")
+    };
+    let full = drawn(None);
+    let apart = |other: &Grid<[u8; 3]>| {
+        // Its outline before what lies behind it: edges are ink on one of them alone.
+        let behind = full.at(0, 0);
+        let pairs = full.values().iter().zip(other.values());
+        let outline = pairs.filter(|(a, b)| (**a == behind) != (**b == behind));
+        outline.count()
+    };
+    let off = [10, 100, 2000].map(|most| apart(&drawn(Some(most))));
+    assert!(off[0] > off[1] && off[1] > off[2], "{off:?}");
 }

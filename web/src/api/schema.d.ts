@@ -1077,6 +1077,19 @@ export interface components {
             findings: components["schemas"]["Finding"][];
             outlook?: components["schemas"]["Outlook"] | null;
         };
+        /** @description Cliffs as a mesh apart, in quads. */
+        CliffsWish: {
+            /**
+             * Format: double
+             * @description Edges of their quads are so long, metres; two cells when absent.
+             */
+            edge_m?: number | null;
+            /**
+             * @description What is one: `steeper:` and degrees, `mask:` and the name of a mask, or a field that
+             *     the land's steps leave, where it is a half or more.
+             */
+            of: string;
+        };
         /**
          * @description Cuts off what is below one level or above another, with an edge as soft as
          *     wanted.
@@ -2720,6 +2733,8 @@ export interface components {
          *     quarter of all triangles when none is given.
          */
         MeshWish: {
+            /** @default null */
+            cliffs: components["schemas"]["CliffsWish"] | null;
             /**
              * @description Each triangle shaded for itself.
              * @default false

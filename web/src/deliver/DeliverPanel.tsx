@@ -109,7 +109,7 @@ export function DeliverPanel() {
             onChange={(chosen) => set({ layers: chosen })}
           />
           <PackedFields packed={packed} known={known} onChange={(packed) => set({ packed })} />
-          {hasMesh && <MeshFields wish={mesh} onChange={(mesh) => set({ mesh })} />}
+          {hasMesh && <MeshFields wish={mesh} known={known} onChange={(mesh) => set({ mesh })} />}
         </div>
         <aside className="space-y-4 self-start @min-[52rem]:sticky @min-[52rem]:top-0">
           {outlook && (

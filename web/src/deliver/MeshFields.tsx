@@ -1,5 +1,6 @@
 import { CommittedNumber } from "./CommittedNumber";
 import { Select } from "./Select";
+import type { Deliverable } from "./useLayers";
 import type { Bound, Format, MeshChoice } from "./meshChoice";
 
 const FORMATS: [Format, string][] = [
@@ -22,14 +23,17 @@ const NUMBERS: Record<Bound, { min: number; max: number; step: number; unit: str
 const TEXTURES = [256, 512, 1024, 2048, 4096];
 const LEVELS = [1, 2, 3, 4, 5];
 const PRINT_MM = 180;
+const STEEPER = [30, 40, 50, 60];
 
 interface Props {
   wish: MeshChoice;
+  /** What this land has; fields and masks may be cliffs. */
+  known: Deliverable[];
   onChange: (wish: MeshChoice) => void;
 }
 
 /** How the land is put into triangles. */
-export function MeshFields({ wish, onChange }: Props) {
+export function MeshFields({ wish, known, onChange }: Props) {
   const set = (part: Partial<MeshChoice>) => onChange({ ...wish, ...part });
   const { min, max, step, unit } = NUMBERS[wish.bound];
   return (
@@ -86,6 +90,39 @@ export function MeshFields({ wish, onChange }: Props) {
           ]}
           onChange={(textures) => set({ textures })}
         />
+      )}
+      {!wish.solid && (
+        <div className="flex flex-wrap items-center gap-3">
+          <Select
+            label="Cliffs"
+            test="mesh-cliffs"
+            value={wish.cliffs}
+            options={[
+              [null, "are part of the land"],
+              ...STEEPER.map((degrees): [string, string] => [
+                `steeper:${degrees}`,
+                `apart, where steeper than ${degrees}°`,
+              ]),
+              ...known
+                .filter(({ ofLand }) => ofLand)
+                .map(({ name, title }): [string, string] => [name, `apart, by ${title}`]),
+            ]}
+            onChange={(cliffs) => set({ cliffs })}
+          />
+          {wish.cliffs !== null && (
+            <CommittedNumber
+              any
+              label="in quads of"
+              test="mesh-cliffs-edge"
+              unit="m"
+              empty="2 cells"
+              value={wish.cliffs_edge_m}
+              min={0.01}
+              max={1e4}
+              onChange={(cliffs_edge_m) => set({ cliffs_edge_m })}
+            />
+          )}
+        </div>
       )}
       <Tick
         label="Each triangle shaded for itself"

@@ -17,6 +17,9 @@ export interface MeshChoice {
   levels: number;
   repeat_m: number | null;
   textures: number | null;
+  /** What is a cliff, when they are a mesh apart. */
+  cliffs: string | null;
+  cliffs_edge_m: number | null;
 }
 
 export const USUAL_MESH: MeshChoice = {
@@ -32,11 +35,15 @@ export const USUAL_MESH: MeshChoice = {
   levels: 1,
   repeat_m: null,
   textures: 1024,
+  cliffs: null,
+  cliffs_edge_m: null,
 };
 
 /** As the service takes it: only what goes together. */
 export function asMeshWish(choice: MeshChoice): MeshWish {
-  const { format, bound, solid, faceted, levels } = choice;
+  const { format, bound, solid, faceted, cliffs } = choice;
+  // Cliffs apart go with one open land.
+  const apart = cliffs !== null && !solid;
   const textures = format === "glb" ? choice.textures : null;
   return {
     format,
@@ -47,7 +54,8 @@ export function asMeshWish(choice: MeshChoice): MeshWish {
     thickness_m: solid ? choice.thickness_m : null,
     print_mm: solid ? choice.print_mm : null,
     faceted,
-    levels,
+    levels: apart ? 1 : choice.levels,
+    cliffs: apart ? { of: cliffs, edge_m: choice.cliffs_edge_m } : null,
     repeat_m: textures === null ? choice.repeat_m : null,
     textures,
   };
@@ -70,6 +78,8 @@ export function meshOf(wish: MeshWish, before: MeshChoice): MeshChoice {
     levels: wish.levels ?? 1,
     repeat_m: wish.repeat_m,
     textures: wish.textures,
+    cliffs: wish.cliffs?.of ?? null,
+    cliffs_edge_m: wish.cliffs?.edge_m ?? null,
   };
 }
 

@@ -10,6 +10,8 @@ export interface Deliverable {
   title: string;
   /** Whether a channel of a picture can hold it. */
   oneNumber: boolean;
+  /** Whether it is a field that steps leave, or a mask. */
+  ofLand: boolean;
   /** Whether it is delivered when nothing is said. */
   usual: boolean;
 }
@@ -31,13 +33,21 @@ export function useLayers(): Deliverable[] {
       name,
       title,
       oneNumber: one_number,
+      ofLand: false,
       usual: name !== MESH,
     })),
-    ...maps.map(({ name, title }) => ({ name, title, oneNumber: true, usual: true })),
+    ...maps.map(({ name, title }) => ({
+      name,
+      title,
+      oneNumber: true,
+      ofLand: true,
+      usual: true,
+    })),
     ...masks.map(({ name }) => ({
       name: `mask:${name}`,
       title: `Mask ‘${name}’`,
       oneNumber: true,
+      ofLand: true,
       usual: false,
     })),
   ];

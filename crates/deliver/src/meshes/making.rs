@@ -5,7 +5,7 @@ use std::path::{Path, PathBuf};
 use formats::model::{Laid, Model, write_glb, write_mtl, write_obj, write_ply, write_stl};
 use recipe::{Assets, GrowError, Grower, Land, Recipe};
 use serde_json::{Value, json};
-use terrain::mesh::{Distance, Goal, Lattice, Mesh, closed, refined_in_levels, tiled};
+use terrain::mesh::{Distance, Edges, Goal, Lattice, Mesh, closed, refined_in_levels, tiled};
 use terrain::{Frame, Run};
 
 use super::textures::Pictures;
@@ -28,6 +28,8 @@ pub struct MadeMesh {
     pub file: PathBuf,
     /// Level of detail, 0 is the finest.
     pub level: usize,
+    /// Whether it is the cliffs of the land, and how long their edges are.
+    pub cliffs: Option<Edges>,
     /// Its place among the tiles, from the west and from the north.
     pub tile: Option<(usize, usize)>,
     /// How many.
@@ -50,6 +52,12 @@ impl MadeMesh {
             "file": name,
             "level": self.level,
             "tile": self.tile.map(|(x, y)| json!({ "x": x, "y": y })),
+            "part": if self.cliffs.is_some() { "cliffs" } else { "land" },
+            "edges_m": self.cliffs.map(|edges| json!({
+                "mean": edges.mean_m,
+                "one_in_a_hundred_shorter": edges.short_m,
+                "one_in_a_hundred_longer": edges.long_m,
+            })),
             "vertices": self.vertices,
             "triangles": self.triangles,
             "greatest_distance_m": self.distance.greatest_m,
@@ -130,7 +138,17 @@ pub(crate) fn write_meshes(
     }
     for (level, mesh) in levels.into_iter().rev().enumerate() {
         run.check().map_err(stopped)?;
-        made.push(writer.write(folder, (level, None), (mesh, &lattice))?);
+        let cliffs = order.cliffs.as_ref();
+        let parted = cliffs.map(|cliffs| cliffs.part((recipe, land, &lattice), &mesh, run));
+        match parted.transpose()?.flatten() {
+            None => made.push(writer.write(folder, (level, None), (mesh, &lattice))?),
+            Some(parted) => {
+                let around = (parted.land, &lattice);
+                made.push(writer.write(folder, (level, None), around)?);
+                let edges = parted.edges;
+                made.push(writer.write_cliffs(folder, edges, (parted.cliffs, &lattice))?);
+            }
+        }
     }
     Ok(made)
 }
@@ -198,9 +216,29 @@ impl Writer<'_> {
         &self,
         folder: &mut Folder,
         (level, tile): (usize, Option<(usize, usize)>),
-        (land, lattice): (Mesh, &Lattice),
+        land: (Mesh, &Lattice),
     ) -> Result<MadeMesh, DeliverError> {
         let stem = self.stem(level, tile);
+        self.write_as(folder, &stem, (level, tile, None), land)
+    }
+
+    fn write_cliffs(
+        &self,
+        folder: &mut Folder,
+        edges: Edges,
+        cliffs: (Mesh, &Lattice),
+    ) -> Result<MadeMesh, DeliverError> {
+        let stem = format!("{}-cliffs", self.stem(0, None));
+        self.write_as(folder, &stem, (0, None, Some(edges)), cliffs)
+    }
+
+    fn write_as(
+        &self,
+        folder: &mut Folder,
+        stem: &str,
+        (level, tile, cliffs): (usize, Option<(usize, usize)>, Option<Edges>),
+        (land, lattice): (Mesh, &Lattice),
+    ) -> Result<MadeMesh, DeliverError> {
         let format = self.order.format;
         let file = format!("{stem}.{}", format.name());
         let distance = Distance::of(&land, lattice);
@@ -244,10 +282,15 @@ impl Writer<'_> {
             file,
             level,
             tile,
+            cliffs,
             vertices: mesh.vertices.len(),
             triangles: mesh.triangles.len(),
             distance,
-            open_edges: mesh.open_edges(),
+            open_edges: match self.order.cliffs {
+                // A seam is a border too, often in several pieces.
+                Some(_) => mesh.open().border,
+                None => mesh.open_edges(),
+            },
             volume: self.order.solid.map(|_| mesh.volume_m3()),
         })
     }

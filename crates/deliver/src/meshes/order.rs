@@ -5,6 +5,8 @@ use std::ops::RangeInclusive;
 use recipe::Recipe;
 use terrain::Frame;
 
+use super::Cliffs;
+
 /// In which format a mesh is written.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub enum MeshFormat {
@@ -64,7 +66,7 @@ pub struct Solid {
 }
 
 /// A land as triangles.
-#[derive(Clone, Copy, Debug, PartialEq)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct MeshOrder {
     /// Into what files.
     pub format: MeshFormat,
@@ -84,6 +86,8 @@ pub struct MeshOrder {
     /// Cells along the longer side of textures of the ground that are laid on it; only in
     /// GLB.
     pub textures: Option<usize>,
+    /// Cliffs as a mesh apart, in quads.
+    pub cliffs: Option<Cliffs>,
 }
 
 impl Default for MeshOrder {
@@ -97,6 +101,7 @@ impl Default for MeshOrder {
             tile: None,
             repeat_m: None,
             textures: None,
+            cliffs: None,
         }
     }
 }
@@ -117,6 +122,9 @@ impl MeshOrder {
     /// How much it would take, and what would fit.
     pub fn admit(&self, recipe: &Recipe, cells: usize, bytes: f64) -> Result<(), String> {
         self.check()?;
+        if let Some(cliffs) = &self.cliffs {
+            cliffs.of.check(recipe)?;
+        }
         let frame = Frame::with_cells(recipe.extent.into(), cells);
         let all = 2.0 * (frame.cols + 1) as f64 * (frame.rows + 1) as f64;
         let (triangles, each) = match self.detail {
@@ -184,7 +192,15 @@ impl MeshOrder {
                 within("print_mm", print_mm, 1.0..=1e5)?;
             }
         }
+        if let Some(edge_m) = self.cliffs.as_ref().and_then(|cliffs| cliffs.edge_m) {
+            within("edge_m", edge_m, 0.01..=1e4)?;
+        }
+        let one = self.levels == 1 && self.tile.is_none() && self.solid.is_none();
         let apart = [
+            (
+                self.cliffs.is_some() && !one,
+                "cliffs apart go with one open land: no levels, no tiles, no floor",
+            ),
             (
                 self.solid.is_some() && self.tile.is_some(),
                 "tiles are not closed: a solid has no tiles",

@@ -35,7 +35,15 @@ pub fn picture(
     let stopped = |cancelled| DeliverError::from(GrowError::from(cancelled));
     let mesh = match order {
         None => lattice.whole(),
-        Some(order) => ordered(order, &lattice, extent.longest_m(), run).map_err(stopped)?,
+        Some(order) => {
+            let mesh = ordered(order, &lattice, extent.longest_m(), run).map_err(stopped)?;
+            let cliffs = order.cliffs.as_ref();
+            let parted = cliffs.map(|cliffs| cliffs.part((recipe, &land, &lattice), &mesh, run));
+            match parted.transpose()?.flatten() {
+                Some(parted) => parted.land.joined(&parted.cliffs),
+                None => mesh,
+            }
+        }
     };
     let drawn = Drawn {
         size,

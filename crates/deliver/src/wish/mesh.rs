@@ -3,7 +3,7 @@
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use crate::{Detail, MeshFormat, MeshOrder, Solid};
+use crate::{Cliffs, CliffsOf, Detail, MeshFormat, MeshOrder, Solid};
 
 /// How the land is put into triangles. Of triangles, ratio and within, one at most; a
 /// quarter of all triangles when none is given.
@@ -32,6 +32,20 @@ pub struct MeshWish {
     pub repeat_m: Option<f64>,
     /// Cells along the longer side of textures laid on it (GLB).
     pub textures: Option<usize>,
+    /// Cliffs as a mesh apart, in quads.
+    pub cliffs: Option<CliffsWish>,
+}
+
+/// Cliffs as a mesh apart, in quads.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct CliffsWish {
+    /// What is one: `steeper:` and degrees, `mask:` and the name of a mask, or a field that
+    /// the land's steps leave, where it is a half or more.
+    pub of: String,
+    /// Edges of their quads are so long, metres; two cells when absent.
+    #[serde(default)]
+    pub edge_m: Option<f64>,
 }
 
 impl MeshWish {
@@ -62,6 +76,12 @@ impl MeshWish {
             thickness_m: self.thickness_m,
             print_mm: self.print_mm,
         });
+        let cliffs = self.cliffs.as_ref().map(|cliffs| {
+            Ok::<_, String>(Cliffs {
+                of: CliffsOf::named(&cliffs.of).map_err(refused)?,
+                edge_m: cliffs.edge_m,
+            })
+        });
         let order = MeshOrder {
             format,
             detail,
@@ -71,6 +91,7 @@ impl MeshWish {
             tile: tile.filter(|_| solid.is_none()),
             repeat_m: self.repeat_m,
             textures: self.textures,
+            cliffs: cliffs.transpose()?,
         };
         order.check().map_err(refused)?;
         Ok(order)

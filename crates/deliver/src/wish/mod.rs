@@ -9,7 +9,7 @@ mod range;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-pub use mesh::MeshWish;
+pub use mesh::{CliffsWish, MeshWish};
 pub use order::Order;
 pub(crate) use packed::Channel;
 pub use packed::Packed;

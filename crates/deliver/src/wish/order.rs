@@ -71,6 +71,10 @@ impl Order {
             layer.check(recipe)?;
         }
         let mesh = wish.mesh.as_ref().map(|mesh| mesh.order(wish.tile));
+        let mesh = mesh.transpose()?.unwrap_or_default();
+        if let Some(cliffs) = &mesh.cliffs {
+            cliffs.of.check(recipe)?;
+        }
         Ok(Self {
             cells: wish.cells,
             tile: wish.tile,
@@ -79,7 +83,7 @@ impl Order {
             range: wish.range,
             colour: wish.colour,
             packed,
-            mesh: mesh.transpose()?.unwrap_or_default(),
+            mesh,
         })
     }
 }
@@ -106,7 +110,9 @@ impl Order {
         };
         let covers = recipe.covers.iter().filter(|cover| cover.on).count();
         Ok(match layer {
-            Layer::Mesh if self.mesh.levels == 1 => format!("land.{}", self.mesh.format.name()),
+            Layer::Mesh if self.mesh.levels == 1 && self.mesh.cliffs.is_none() => {
+                format!("land.{}", self.mesh.format.name())
+            }
             Layer::Weights if covers <= 4 => "weights-1.png".to_owned(),
             Layer::Mesh | Layer::Weights | Layer::Covers => return Err(more()),
             Layer::Recipe => "recipe.json".to_owned(),

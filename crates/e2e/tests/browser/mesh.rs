@@ -6,7 +6,7 @@ use std::path::Path;
 use std::time::Instant;
 
 use anyhow::{Context, Result, ensure};
-use e2e::{Service, test_id};
+use e2e::{Browser, Service, test_id};
 
 const MOST_TRIANGLES: usize = 10_000;
 
@@ -105,6 +105,7 @@ async fn an_earlier_moment_becomes_a_mesh_with_textures() -> Result<()> {
     browser.click(&test_id("layer-mesh")).await?;
     browser.choose(&test_id("mesh-levels"), "2").await?;
     browser.choose(&test_id("mesh-textures"), "256").await?;
+    the_camera_turns(&browser).await?;
     browser.click(&test_id("export-begin")).await?;
     browser.click(&test_id("export-download")).await?;
     let archive = service.downloaded("zip").await?;
@@ -122,4 +123,29 @@ async fn an_earlier_moment_becomes_a_mesh_with_textures() -> Result<()> {
     let pictures = bytes.windows(8).filter(|at| *at == b"\x89PNG\r\n\x1a\n");
     ensure!(pictures.count() == 3, "albedo, directions, occlusion");
     browser.close().await
+}
+
+/// The land as it will be and the land in full are drawn, and turned by one hand.
+async fn the_camera_turns(browser: &Browser) -> Result<()> {
+    let drawn = |of: &str| format!("{}[data-shown=true]", test_id(of));
+    let bearings = "return ['mesh-picture', 'land-picture'].map((id) => {
+        const picture = document.querySelector(`[data-testid=${id}]`);
+        const query = new URL(picture.src).searchParams;
+        return [picture.naturalWidth, Number(query.get('bearing_deg')), query.has('mesh')]; })";
+    let seen = async || -> Result<Vec<(f64, f64, bool)>> {
+        browser.find(&drawn("mesh-picture")).await?;
+        browser.find(&drawn("land-picture")).await?;
+        Ok(serde_json::from_value(
+            browser.script(bearings, vec![]).await?,
+        )?)
+    };
+    ensure!(seen().await? == [(608.0, 200.0, true), (608.0, 200.0, false)]);
+    let steps = [(0.0, 0.0), (30.0, 5.0), (60.0, 10.0)];
+    browser.drag(&test_id("mesh-camera"), &steps, true).await?;
+    let turned = seen().await?;
+    ensure!(
+        turned[0].0 == 608.0 && turned[0].1 == turned[1].1 && (turned[0].1 - 245.0).abs() < 2.0,
+        "{turned:?}"
+    );
+    Ok(())
 }

@@ -38,13 +38,12 @@ pub fn write_obj(mut out: impl Write, model: &Model, materials: &str) -> Result<
         if model.smooth { "1" } else { "off" }
     )?;
     let (land, sides) = mesh.triangles.split_at(mesh.of_land);
-    for triangle in land {
-        let [a, b, c] = triangle.map(|vertex| vertex + 1);
-        if model.smooth {
-            writeln!(out, "f {a}/{a}/{a} {b}/{b}/{b} {c}/{c}/{c}")?;
-        } else {
-            writeln!(out, "f {a}/{a} {b}/{b} {c}/{c}")?;
-        }
+    let single = mesh.pairs_from.unwrap_or(mesh.of_land);
+    for triangle in &land[..single] {
+        write_face(&mut out, triangle, model.smooth)?;
+    }
+    for quad in mesh.quads() {
+        write_face(&mut out, &quad, model.smooth)?;
     }
     if !sides.is_empty() {
         writeln!(out, "usemtl {SIDES}\ns off")?;
@@ -54,6 +53,19 @@ pub fn write_obj(mut out: impl Write, model: &Model, materials: &str) -> Result<
         writeln!(out, "f {a} {b} {c}")?;
     }
     Ok(())
+}
+
+/// A face of land: what its corners have all has their number.
+fn write_face(out: &mut impl Write, corners: &[u32], smooth: bool) -> Result<(), WriteError> {
+    write!(out, "f")?;
+    for corner in corners {
+        let at = corner + 1;
+        match smooth {
+            true => write!(out, " {at}/{at}/{at}")?,
+            false => write!(out, " {at}/{at}")?,
+        }
+    }
+    Ok(writeln!(out)?)
 }
 
 /// Writes the materials of [`write_obj`]: plain ones, for maps to be put in their place.

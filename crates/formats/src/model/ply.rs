@@ -20,7 +20,9 @@ pub fn write_ply(mut out: impl Write, model: &Model) -> Result<(), WriteError> {
     for property in ["x", "y", "z"].iter().chain(directions) {
         writeln!(out, "property float {property}")?;
     }
-    writeln!(out, "element face {}", mesh.triangles.len())?;
+    let (triangles, pairs) = mesh.apart();
+    let faces = triangles.len() + pairs.len() / 2;
+    writeln!(out, "element face {faces}")?;
     writeln!(out, "property list uchar uint vertex_indices\nend_header")?;
     let normals = if smooth {
         mesh.smooth_normals()
@@ -33,11 +35,13 @@ pub fn write_ply(mut out: impl Write, model: &Model) -> Result<(), WriteError> {
             out.write_all(&at.to_le_bytes())?;
         }
     }
-    for triangle in &mesh.triangles {
-        out.write_all(&[3])?;
-        for vertex in triangle {
+    let mut face = |corners: &[u32]| {
+        out.write_all(&[corners.len() as u8])?;
+        for vertex in corners {
             out.write_all(&vertex.to_le_bytes())?;
         }
-    }
-    Ok(())
+        Ok(())
+    };
+    triangles.iter().try_for_each(|triangle| face(triangle))?;
+    mesh.quads().try_for_each(|quad| face(&quad))
 }

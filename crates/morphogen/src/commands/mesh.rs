@@ -5,7 +5,8 @@ use std::path::{Path, PathBuf};
 use anyhow::{Context, anyhow};
 use clap::{ArgGroup, Args, ValueEnum};
 use deliver::{
-    DeliverError, Detail, MadeMesh, MeshFormat, MeshOrder, Solid, deliver_meshes, picture,
+    Cliffs, CliffsOf, DeliverError, Detail, MadeMesh, MeshFormat, MeshOrder, Solid, deliver_meshes,
+    picture,
 };
 use recipe::{Grower, Recipe};
 use serde_json::json;
@@ -70,6 +71,13 @@ pub struct Mesh {
     /// Lay textures of the ground on it, so many cells along the longer side (GLB)
     #[arg(long)]
     textures: Option<usize>,
+    /// Cliffs as a mesh apart, in even quads that follow the slope: steeper:40 for what is
+    /// steeper than so many degrees, mask:NAME, or a field that the land's steps leave
+    #[arg(long)]
+    cliffs: Option<String>,
+    /// Edges of these quads are so long, metres [default: two cells]
+    #[arg(long, requires = "cliffs")]
+    cliffs_edge_m: Option<f64>,
     /// The file to write: .glb, .obj, .ply or .stl; levels and tiles are named after it; - is
     /// standard output, for one file
     #[arg(long)]
@@ -83,6 +91,9 @@ pub struct Mesh {
     /// Where the camera of the picture stands: a compass bearing, and degrees over the horizon
     #[arg(long, num_args = 2, value_names = ["BEARING", "ALTITUDE"], default_values_t = [200.0, 35.0])]
     from: Vec<f64>,
+    /// What the camera looks at, metres east and north [default: the middle]
+    #[arg(long, num_args = 2, value_names = ["EAST", "NORTH"])]
+    look_at_m: Option<Vec<f64>>,
     /// How much closer than to see the whole land
     #[arg(long, default_value_t = 1.0)]
     zoom: f64,
@@ -111,8 +122,10 @@ impl Mesh {
         let stem = self.out.file_stem().unwrap_or_default().to_string_lossy();
         let dir = self.out.parent().filter(|dir| *dir != Path::new(""));
         let place = match &sent {
-            Some(_) if order.levels > 1 || order.tile.is_some() => {
-                let why = anyhow!("--out -: only one file can be sent, not levels or tiles");
+            Some(_) if order.levels > 1 || order.tile.is_some() || order.cliffs.is_some() => {
+                let why = anyhow!(
+                    "--out -: only one file can be sent, not levels, tiles or cliffs apart"
+                );
                 return Err(Failure::Input(why));
             }
             Some(sent) => (sent.path(), "land"),
@@ -170,7 +183,9 @@ impl Mesh {
             bearing_deg: self.from[0],
             altitude_deg: self.from[1],
             zoom: self.zoom,
-            at: [0.5, 0.5],
+            at: self.look_at_m.as_ref().map_or([0.5; 2], |at| {
+                [at[0] / recipe.extent.width_m, at[1] / recipe.extent.depth_m]
+            }),
         };
         let one = |order| {
             let land = (recipe, assets as &dyn recipe::Assets, self.cells as usize);
@@ -202,6 +217,12 @@ impl Mesh {
             _ if self.whole => Detail::Whole,
             _ => usual.detail,
         };
+        let cliffs = self.cliffs.as_deref().map(|name| {
+            let of = CliffsOf::named(name)?;
+            let edge_m = self.cliffs_edge_m;
+            Ok::<_, String>(Cliffs { of, edge_m })
+        });
+        let cliffs = cliffs.transpose();
         let order = MeshOrder {
             format,
             detail,
@@ -212,6 +233,7 @@ impl Mesh {
             smooth: !self.faceted,
             levels: self.levels,
             tile: self.tile,
+            cliffs: cliffs.map_err(|why| anyhow!(why))?,
             repeat_m: self.repeat_m,
             textures: self.textures,
         };

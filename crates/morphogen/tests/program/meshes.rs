@@ -253,3 +253,100 @@ fn growing_writes_the_same_mesh() {
     let side: Value = serde_json::from_slice(&bytes(&grown.join("mesh.json"))).expect("JSON");
     assert_eq!(side["meshes"][0]["file"], "land.glb");
 }
+
+/// Cliffs as a mesh apart are quads for software that has quads, and meet the rest of the
+/// land without a gap: put together and with their vertices joined, both are one land again.
+#[test]
+fn cliffs_apart_are_quads_and_meet_the_land() {
+    let folder = tempfile::TempDir::new().expect("a folder");
+    let out = folder.path().join("land.obj");
+    let said = made(&out, &["--triangles", "3000", "--cliffs", "steeper:30"]);
+    let (land, cliffs) = (&said["meshes"][0], &said["meshes"][1]);
+    assert_eq!(
+        (&land["part"], &cliffs["part"]),
+        (&"land".into(), &"cliffs".into())
+    );
+    let edges = &cliffs["edges_m"];
+    let mean = number(&edges["mean"]);
+    // Two cells of 125 m; the stated ratio.
+    assert!((mean / 250.0 - 1.0).abs() < 0.25, "{edges}");
+    assert!(
+        number(&edges["one_in_a_hundred_shorter"]) > 0.4 * mean,
+        "{edges}"
+    );
+    assert!(
+        number(&edges["one_in_a_hundred_longer"]) < 2.0 * mean,
+        "{edges}"
+    );
+
+    let apart = folder.path().join("land-cliffs.obj");
+    let read_text = |file: &Path| std::fs::read_to_string(file).expect("written");
+    let faces = |text: &str, corners: usize| {
+        let faces = text.lines().filter(|line| line.starts_with("f "));
+        faces
+            .filter(|face| face.split(' ').count() == corners + 1)
+            .count()
+    };
+    let (around, quads) = (read_text(&out), read_text(&apart));
+    assert_eq!(faces(&quads, 4) as f64, number(&cliffs["triangles"]) / 2.0);
+    assert_eq!((faces(&quads, 3), faces(&around, 4)), (0, 0));
+
+    // One file of both, whose vertices trimesh merges: its only border is the land's.
+    let lines = |text: &str, begins: &str| -> Vec<String> {
+        let lines = text.lines().filter(|line| line.starts_with(begins));
+        lines.map(str::to_owned).collect()
+    };
+    let mut both = [lines(&around, "v "), lines(&quads, "v ")].concat();
+    let first = lines(&around, "v ").len();
+    for (text, first) in [(&around, 0), (&quads, first)] {
+        for face in lines(text, "f ") {
+            let corners = face.split(' ').skip(1).map(|corner| {
+                let at: usize = corner
+                    .split('/')
+                    .next()
+                    .and_then(|at| at.parse().ok())
+                    .expect("a corner");
+                (at + first).to_string()
+            });
+            both.push(format!("f {}", corners.collect::<Vec<_>>().join(" ")));
+        }
+    }
+    let joined = folder.path().join("joined.obj");
+    std::fs::write(&joined, both.join("\n")).expect("writes");
+    let whole = folder.path().join("whole.obj");
+    made(&whole, &["--triangles", "3000"]);
+    let read = read(&[&joined, &whole]);
+    // A disc, as the land in one piece is.
+    assert_eq!(read[0]["euler"], read[1]["euler"]);
+    assert_eq!(read[0]["euler"], 1);
+
+    let demo = repository("demo/hollin-fjord.json");
+    for (options, why) in [
+        (&["--solid"][..], "cliffs apart go with one open land"),
+        (&["--levels", "2"], "cliffs apart go with one open land"),
+    ] {
+        let mut arguments = vec![
+            "mesh",
+            path(&demo),
+            "--cliffs",
+            "steeper:30",
+            "--out",
+            "x.obj",
+        ];
+        arguments.extend(options);
+        let refused = morphogen(&arguments);
+        let said = String::from_utf8_lossy(&refused.stderr).into_owned();
+        assert_eq!(refused.status.code(), Some(2), "{said}");
+        assert!(said.contains(why), "{said}");
+    }
+    for (of, why) in [
+        ("steeper:95", "steeper than 1 to 89 degrees"),
+        ("mask:Gold", "no mask of this land is called ‘Gold’"),
+        ("gold", "neither a field, nor mask: and a name"),
+    ] {
+        let refused = morphogen(&["mesh", path(&demo), "--cliffs", of, "--out", "x.obj"]);
+        let said = String::from_utf8_lossy(&refused.stderr).into_owned();
+        assert_eq!(refused.status.code(), Some(2), "{said}");
+        assert!(said.contains(why), "{said}");
+    }
+}

@@ -294,3 +294,52 @@ async fn targets_of_ones_own_are_kept() {
     let again = service.client.delete(&url).send().await.expect("an answer");
     assert_eq!(again.status(), StatusCode::NOT_FOUND);
 }
+
+/// A land is drawn as triangles and in full, as large as asked for; what cannot be drawn is
+/// refused in words.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_mesh_is_drawn_before_it_is_exported() {
+    let service = Service::start().await;
+    let demo = service.demo().await;
+    let picture = async |more: &str| {
+        let url = format!(
+            "/api/landscapes/{demo}/mesh.png?cells=64&revision=1&bearing_deg=200&zoom=1&{more}"
+        );
+        let answer = service.client.get(service.url(&url)).send().await;
+        answer.expect("an answer")
+    };
+    let seen = "altitude_deg=35&width=120&height=80";
+    let mut drawn = Vec::new();
+    // JSON of a MeshWish, as a query has it.
+    for mesh in [
+        "",
+        "&mesh=%7B%22triangles%22%3A200%7D",
+        "&mesh=%7B%22solid%22%3Atrue%7D",
+    ] {
+        let answer = picture(&format!("{seen}{mesh}")).await;
+        assert_eq!(answer.status(), StatusCode::OK, "{mesh}");
+        let bytes = answer.bytes().await.expect("a picture");
+        let png = formats::read_picture(&bytes, Limits::default()).expect("PNG");
+        assert_eq!((png.channels[0].cols(), png.channels[0].rows()), (120, 80));
+        drawn.push(png);
+    }
+    assert!(drawn[0] != drawn[1] && drawn[1] != drawn[2] && drawn[0] != drawn[2]);
+    for (refused, why) in [
+        (
+            "altitude_deg=95&width=120&height=80".to_owned(),
+            "0 to 90 degrees",
+        ),
+        (
+            "altitude_deg=35&width=9000&height=80".to_owned(),
+            "16 to 1600",
+        ),
+        (
+            format!("{seen}&mesh=%7B%22ratio%22%3A9%7D"),
+            "mesh: ratio is 9",
+        ),
+        (format!("{seen}&mesh=gold"), "mesh: expected value"),
+    ] {
+        let said = detail(picture(&refused).await).await;
+        assert!(said.contains(why), "{said}");
+    }
+}

@@ -7,6 +7,7 @@
 
 mod axis;
 mod baked;
+mod cliffs;
 mod distance;
 mod facets;
 mod lattice;
@@ -18,6 +19,7 @@ mod triangles;
 mod within;
 
 pub use baked::east_along;
+pub use cliffs::{Edges, Parted, parted};
 pub use distance::Distance;
 pub use lattice::Lattice;
 pub use pictured::{Camera, Drawn, pictured};

@@ -78,8 +78,13 @@ pub fn pictured(
             depth: vec![f64::INFINITY; pixels.len()],
             pixels,
             edges: drawn.edges,
+            no_edge: None,
         };
         for (index, triangle) in mesh.triangles.iter().enumerate() {
+            // A quad has no diagonal: that is across from the second corner of its first
+            // triangle, and from the third of its second.
+            let pair = mesh.pairs_from.and_then(|from| index.checked_sub(from));
+            band.no_edge = pair.map(|index| 1 + index % 2);
             band.draw(*triangle, &seen, |shares| {
                 light.of_triangle(mesh, index, shares)
             });
@@ -237,6 +242,8 @@ struct Band<'a> {
     depth: Vec<f64>,
     pixels: &'a mut [[f64; 3]],
     edges: bool,
+    /// The corner across from which there is no edge to be drawn.
+    no_edge: Option<usize>,
 }
 
 impl Band<'_> {
@@ -287,7 +294,9 @@ impl Band<'_> {
                 self.depth[at] = depth;
                 let mut pixel = colour(near.map(|share| share * depth));
                 if self.edges {
-                    let edge = on_screen.iter().zip(far).map(|(share, far)| share * far);
+                    let edges = on_screen.iter().zip(far).enumerate();
+                    let edges = edges.filter(|(corner, _)| Some(*corner) != self.no_edge);
+                    let edge = edges.map(|(_, (share, far))| share * far);
                     let edge = edge.fold(f64::INFINITY, f64::min);
                     let ink = (1.0 - (edge - EDGE)).clamp(0.0, 1.0) * 0.7;
                     for (part, dark) in pixel.iter_mut().zip(INK) {

@@ -325,6 +325,7 @@ impl<'a> Refinement<'a> {
             land_vertices: vertices.len(),
             vertices,
             triangles,
+            ..Mesh::default()
         }
     }
 }

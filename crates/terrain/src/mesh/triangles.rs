@@ -15,6 +15,12 @@ pub struct Mesh {
     pub of_land: usize,
     /// So many of the first vertices are corners of land; they come before all others.
     pub land_vertices: usize,
+    /// From this triangle on each two that follow one another are a quad, for formats that
+    /// have quads; none when absent.
+    pub pairs_from: Option<usize>,
+    /// Directions at its vertices, where they are not those of its triangles alone: along the
+    /// seam to another mesh.
+    pub directions: Option<Vec<[f32; 3]>>,
 }
 
 /// Edges of a mesh that are not shared by exactly two triangles that agree on which side
@@ -81,6 +87,29 @@ impl Mesh {
     /// Directions of length 1 at the vertices of land, smooth over it: mean of the
     /// triangles around, by their area.
     pub fn smooth_normals(&self) -> Vec<[f32; 3]> {
+        match &self.directions {
+            Some(directions) => directions.clone(),
+            None => self.sums_around().into_iter().map(unit).collect(),
+        }
+    }
+
+    /// The quads that its triangles are pairs of, if they are: corners counter-clockwise.
+    pub fn quads(&self) -> impl Iterator<Item = [u32; 4]> {
+        let (_, pairs) = self.apart();
+        let pairs = pairs.as_chunks::<2>().0.iter();
+        // The second begins where the first does and shares its last edge.
+        pairs.map(|[[a, b, c], [_, _, d]]| [*a, *b, *c, *d])
+    }
+
+    /// The triangles that are no pairs, and those that are.
+    pub fn apart(&self) -> (&[[u32; 3]], &[[u32; 3]]) {
+        let count = self.triangles.len();
+        self.triangles.split_at(self.pairs_from.unwrap_or(count))
+    }
+
+    /// Sums of what the triangles around each vertex of land face, as long as twice their
+    /// area.
+    pub(super) fn sums_around(&self) -> Vec<[f64; 3]> {
         let mut normals = vec![[0.0f64; 3]; self.land_vertices];
         for &triangle in &self.triangles[..self.of_land] {
             let across = self.across(triangle);
@@ -91,7 +120,7 @@ impl Mesh {
                 }
             }
         }
-        normals.into_iter().map(unit).collect()
+        normals
     }
 
     /// The direction of length 1 that a triangle faces.
@@ -103,6 +132,22 @@ impl Mesh {
     fn across(&self, triangle: [u32; 3]) -> [f64; 3] {
         let [a, b, c] = self.corners(triangle);
         cross(super::within::minus(b, a), super::within::minus(c, a))
+    }
+
+    /// Both as one land, to be looked at: vertices that they share are there twice. Only the
+    /// other one may have quads.
+    pub fn joined(mut self, other: &Self) -> Self {
+        let directions = (self.smooth_normals(), other.smooth_normals());
+        let first = self.vertices.len() as u32;
+        self.pairs_from = other.pairs_from.map(|from| from + self.triangles.len());
+        self.vertices.extend(&other.vertices);
+        let moved = other.triangles.iter();
+        let moved = moved.map(|triangle| triangle.map(|vertex| vertex + first));
+        self.triangles.extend(moved);
+        self.of_land = self.triangles.len();
+        self.land_vertices = self.vertices.len();
+        self.directions = Some([directions.0, directions.1].concat());
+        self
     }
 
     /// The same, `scale` times as large; to metres of a model, or to its millimetres.

@@ -2,6 +2,7 @@
 
 mod age;
 mod balance;
+mod cliffs;
 mod courses;
 mod dam_break;
 mod erosion;
@@ -18,6 +19,7 @@ mod nature;
 mod noise;
 mod noise_families;
 mod picture;
+mod pictured;
 mod reading;
 mod readings;
 mod rivers;
