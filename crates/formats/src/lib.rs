@@ -32,7 +32,10 @@ mod steps;
 pub use ascii_grid::write_ascii_grid;
 pub use error::{ReadError, WriteError};
 pub use exr_image::{ExrFloats, write_exr, write_exr_colour};
-pub use geotiff::{TiffLayout, write_geotiff, write_tiff_grey8, write_tiff_grey16};
+pub use geotiff::{
+    Band, TiffLayout, TiffRows, write_geotiff, write_geotiff_bands, write_tiff_grey8,
+    write_tiff_grey16,
+};
 pub use heightfield::{Heightfield, Heights, Picture, Units};
 pub use limits::Limits;
 pub use placed::Placed;

@@ -4,9 +4,9 @@
 use std::io::Cursor;
 
 use formats::{
-    ExrFloats, Limits, ReadError, TiffLayout, read_heightfield, read_heights, read_picture,
-    read_raw16, write_ascii_grid, write_exr, write_exr_colour, write_geotiff, write_grey16,
-    write_raw16,
+    Band, ExrFloats, Limits, ReadError, TiffLayout, TiffRows, read_heightfield, read_heights,
+    read_picture, read_raw16, write_ascii_grid, write_exr, write_exr_colour, write_geotiff,
+    write_geotiff_bands, write_grey16, write_raw16,
 };
 use half::f16;
 use proptest::prelude::*;
@@ -241,4 +241,68 @@ fn smooth_land_is_packed_well() {
         "{} of {plain} bytes",
         packed.len()
     );
+}
+
+/// All rows of a file, a few at a time.
+fn in_rows(bytes: &[u8]) -> Result<Option<Vec<f32>>, ReadError> {
+    let (file, again) = (Cursor::new(bytes.to_vec()), Cursor::new(bytes.to_vec()));
+    let Some(mut rows) = TiffRows::open(file, again, Limits::default())? else {
+        return Ok(None);
+    };
+    let mut all = Vec::new();
+    while let Some((some, last)) = rows.next_rows()? {
+        all.extend(some);
+        assert_eq!(last, all.len() == rows.size().0 * rows.size().1);
+    }
+    Ok(Some(all))
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(40))]
+
+    /// A file that is read in rows is the file; those in tiles are left to who reads the whole.
+    #[test]
+    fn rows_are_those_of_the_whole(grid in grids(), cut in any::<prop::sample::Index>()) {
+        for layout in layouts() {
+            let bytes = tiff(&grid, layout);
+            let rows = in_rows(&bytes).expect("our own file");
+            prop_assert_eq!(rows.is_none(), layout.tiled);
+            if let Some(rows) = rows {
+                prop_assert_eq!(&rows[..], grid.values());
+            }
+            // Cut short, it ends with an error or before it begins, and never in a panic.
+            let short = &bytes[..cut.index(bytes.len())];
+            if let Ok(Some(rows)) = in_rows(short) {
+                prop_assert_eq!(&rows[..], grid.values());
+            }
+        }
+    }
+
+    /// What is written in bands is what is written at once.
+    #[test]
+    fn bands_are_the_whole(grid in grids(), height in 1..50_usize) {
+        let frame = frame(&grid);
+        let bands = grid.values().chunks(height * grid.cols());
+        let bands: Vec<Band> = bands.map(|band| Band::Floats(band.to_vec())).collect();
+        let mut out = Cursor::new(Vec::new());
+        write_geotiff_bands(&mut out, &frame, None, bands.clone()).expect("fits");
+        let back = read_heightfield(out.get_ref(), Limits::default()).expect("our own file");
+        prop_assert_eq!(&back.values, &grid);
+        prop_assert_eq!(back.cell_m, Some((CELL_M, CELL_M)));
+        // Fewer rows than there are, and bytes among floats, are refused.
+        let short = bands[1..].to_vec();
+        let mixed = [bands.clone(), vec![Band::Bytes(vec![0; grid.cols()])]].concat();
+        for wrong in [short, mixed] {
+            let mut out = Cursor::new(Vec::new());
+            prop_assert!(write_geotiff_bands(&mut out, &frame, None, wrong).is_err());
+        }
+    }
+}
+
+#[test]
+fn rows_with_gaps_or_without_numbers_are_refused() {
+    let mut grid = made(40, 30, |c, r| (c + r) as f32);
+    grid.values_mut()[700] = f32::INFINITY;
+    let refused = in_rows(&tiff(&grid, TiffLayout::default())).expect_err("no number");
+    assert!(matches!(refused, ReadError::NotFinite(_)), "{refused}");
 }

@@ -3,7 +3,11 @@
 mod blocks;
 mod keys;
 mod read;
+mod rows;
 mod write;
 
 pub(crate) use read::read;
-pub use write::{TiffLayout, write_geotiff, write_tiff_grey8, write_tiff_grey16};
+pub use rows::TiffRows;
+pub use write::{
+    Band, TiffLayout, write_geotiff, write_geotiff_bands, write_tiff_grey8, write_tiff_grey16,
+};

@@ -1,6 +1,6 @@
 //! GeoTIFF in: one band of heights, with cell size and place when the file says them.
 
-use std::io::Cursor;
+use std::io::{Cursor, Read, Seek};
 
 use terrain::Grid;
 use terrain::grid::Georeference;
@@ -14,7 +14,7 @@ use super::keys::{
 use crate::heightfield::refuse_gaps;
 use crate::{Heightfield, Limits, ReadError, Units};
 
-const FORMAT: &str = "GeoTIFF";
+pub(super) const FORMAT: &str = "GeoTIFF";
 
 /// Length of a degree of latitude, metres (WGS 84, mean over the meridian).
 const DEGREE_M: f64 = 111_132.0;
@@ -25,13 +25,7 @@ const MOST_LETTERS: usize = 4_000;
 
 pub(crate) fn read(bytes: &[u8], limits: Limits) -> Result<Heightfield, ReadError> {
     let damaged = |error: tiff::TiffError| ReadError::damaged(FORMAT, error);
-    let mut bounds = tiff::decoder::Limits::default();
-    bounds.decoding_buffer_size = limits.bytes();
-    bounds.intermediate_buffer_size = limits.bytes();
-    bounds.ifd_value_size = limits.bytes();
-    let mut decoder = Decoder::new(Cursor::new(bytes))
-        .map_err(damaged)?
-        .with_limits(bounds);
+    let mut decoder = opened(Cursor::new(bytes), limits)?;
     let (cols, rows) = decoder.dimensions().map_err(damaged)?;
     limits.admit(cols.into(), rows.into())?;
     let kind = decoder.colortype().map_err(damaged)?;
@@ -59,9 +53,7 @@ pub(crate) fn read(bytes: &[u8], limits: Limits) -> Result<Heightfield, ReadErro
     };
     let values = Grid::from_vec(cols as usize, rows as usize, values)
         .map_err(|error| ReadError::damaged(FORMAT, error))?;
-    let no_data = decoder.get_tag_ascii_string(Tag::GdalNodata).ok();
-    let no_data = no_data.and_then(|text| text.trim_matches(['\0', ' ']).parse().ok());
-    refuse_gaps(&values, no_data)?;
+    refuse_gaps(&values, no_data(&mut decoder))?;
     let cell_m = cell_m(&mut decoder, rows);
     // Without a place on earth, whole numbers are the steps of a picture.
     let units = match (white, cell_m) {
@@ -77,8 +69,24 @@ pub(crate) fn read(bytes: &[u8], limits: Limits) -> Result<Heightfield, ReadErro
     })
 }
 
+/// Opens a file, which may take no more memory than it is allowed.
+pub(super) fn opened<R: Read + Seek>(file: R, limits: Limits) -> Result<Decoder<R>, ReadError> {
+    let mut bounds = tiff::decoder::Limits::default();
+    bounds.decoding_buffer_size = limits.bytes();
+    bounds.intermediate_buffer_size = limits.bytes();
+    bounds.ifd_value_size = limits.bytes();
+    let decoder = Decoder::new(file).map_err(|error| ReadError::damaged(FORMAT, error))?;
+    Ok(decoder.with_limits(bounds))
+}
+
+/// The value that marks cells without data, if there is one.
+pub(super) fn no_data(decoder: &mut Decoder<impl Read + Seek>) -> Option<f64> {
+    let text = decoder.get_tag_ascii_string(Tag::GdalNodata).ok()?;
+    text.trim_matches(['\0', ' ']).parse().ok()
+}
+
 /// The size of a cell, when the file says a sensible one.
-fn cell_m(decoder: &mut Decoder<Cursor<&[u8]>>, rows: u32) -> Option<(f64, f64)> {
+pub(super) fn cell_m(decoder: &mut Decoder<impl Read + Seek>, rows: u32) -> Option<(f64, f64)> {
     let scale = decoder.get_tag_f64_vec(Tag::ModelPixelScaleTag).ok()?;
     let &[x, y, ..] = scale.as_slice() else {
         return None;
@@ -106,8 +114,8 @@ fn cell_m(decoder: &mut Decoder<Cursor<&[u8]>>, rows: u32) -> Option<(f64, f64)>
 }
 
 /// Where the file lies on earth, when it says so in a way that can be kept.
-fn georeference(
-    decoder: &mut Decoder<Cursor<&[u8]>>,
+pub(super) fn georeference(
+    decoder: &mut Decoder<impl Read + Seek>,
     (cols, rows): (u32, u32),
 ) -> Option<Georeference> {
     let mut directory = decoder.get_tag_u16_vec(Tag::GeoKeyDirectoryTag).ok()?;

@@ -88,15 +88,8 @@ fn write_kind<W: Write + Seek, K: TiffKind>(
 ) -> Result<(), WriteError> {
     let mut encoder = TiffEncoder::<W, K>::new_generic(out)?;
     let mut tags = encoder.image_directory()?;
-    tags.write_tag(Tag::ImageWidth, side(values.cols())?)?;
-    tags.write_tag(Tag::ImageLength, side(values.rows())?)?;
-    tags.write_tag(Tag::BitsPerSample, 32_u16)?;
-    tags.write_tag(Tag::SamplesPerPixel, 1_u16)?;
-    tags.write_tag(Tag::SampleFormat, &[SampleFormat::IEEEFP][..])?;
-    tags.write_tag(
-        Tag::PhotometricInterpretation,
-        PhotometricInterpretation::BlackIsZero,
-    )?;
+    let size = (values.cols(), values.rows());
+    write_kind_of_values(&mut tags, size, (32, SampleFormat::IEEEFP))?;
     match layout.packed {
         false => tags.write_tag(Tag::Compression, CompressionMethod::None)?,
         true => {
@@ -107,6 +100,107 @@ fn write_kind<W: Write + Seek, K: TiffKind>(
     write_place(&mut tags, frame, on_earth)?;
     write_blocks(&mut tags, &Blocks::of(values, layout), layout)?;
     tags.finish()?;
+    Ok(())
+}
+
+/// Some rows of values, as a file has them.
+#[derive(Clone, Debug, PartialEq)]
+pub enum Band {
+    /// 32-bit floats.
+    Floats(Vec<f32>),
+    /// Whole steps from 0 to 255.
+    Bytes(Vec<u8>),
+}
+
+impl Band {
+    fn bytes(&self) -> &[u8] {
+        match self {
+            Self::Floats(values) => bytemuck::cast_slice(values),
+            Self::Bytes(values) => values,
+        }
+    }
+
+    fn values(&self) -> usize {
+        match self {
+            Self::Floats(values) => values.len(),
+            Self::Bytes(values) => values.len(),
+        }
+    }
+}
+
+/// Writes bands of whole rows as they come, from the north; all of one kind and of one height
+/// but for the last, which may have fewer rows. Not deflated.
+///
+/// # Errors
+/// [`WriteError`]; also when the bands are not all of the rows, or not of one kind.
+pub fn write_geotiff_bands(
+    out: impl Write + Seek,
+    frame: &Frame,
+    on_earth: Option<(&Georeference, Extent)>,
+    bands: impl IntoIterator<Item = Band>,
+) -> Result<(), WriteError> {
+    match 4 * frame.cells() as u64 > MOST_OF_CLASSIC {
+        true => write_bands::<_, TiffKindBig>(out, frame, on_earth, bands),
+        false => write_bands::<_, TiffKindStandard>(out, frame, on_earth, bands),
+    }
+}
+
+fn write_bands<W: Write + Seek, K: TiffKind>(
+    out: W,
+    frame: &Frame,
+    on_earth: Option<(&Georeference, Extent)>,
+    bands: impl IntoIterator<Item = Band>,
+) -> Result<(), WriteError> {
+    let wrong = |what: &str| WriteError::Encode(what.to_owned());
+    let mut encoder = TiffEncoder::<W, K>::new_generic(out)?;
+    let mut tags = encoder.image_directory()?;
+    let mut bands = bands.into_iter();
+    let first = bands.next().ok_or_else(|| wrong("no rows"))?;
+    let (kind, rows_of_band) = (
+        std::mem::discriminant(&first),
+        (first.values() / frame.cols).max(1),
+    );
+    let sample = match &first {
+        Band::Floats(_) => (32, SampleFormat::IEEEFP),
+        Band::Bytes(_) => (8, SampleFormat::Uint),
+    };
+    write_kind_of_values(&mut tags, (frame.cols, frame.rows), sample)?;
+    tags.write_tag(Tag::Compression, CompressionMethod::None)?;
+    write_place(&mut tags, frame, on_earth)?;
+    let (mut offsets, mut lengths, mut rows) = (Vec::new(), Vec::new(), 0);
+    for band in std::iter::once(first).chain(bands) {
+        if std::mem::discriminant(&band) != kind || rows % rows_of_band != 0 {
+            return Err(wrong("bands of several kinds or heights"));
+        }
+        rows += band.values() / frame.cols;
+        offsets.push(K::convert_offset(tags.write_data(band.bytes())?)?);
+        lengths.push(K::convert_offset(band.bytes().len() as u64)?);
+    }
+    if rows != frame.rows {
+        return Err(wrong("fewer or more rows than there are"));
+    }
+    tags.write_tag(Tag::RowsPerStrip, rows_of_band as u32)?;
+    tags.write_tag(Tag::StripOffsets, K::convert_slice(&offsets))?;
+    tags.write_tag(Tag::StripByteCounts, K::convert_slice(&lengths))?;
+    tags.finish()?;
+    Ok(())
+}
+
+/// Says how many values there are, and of what kind.
+fn write_kind_of_values<W: Write + Seek, K: TiffKind>(
+    tags: &mut DirectoryEncoder<'_, W, K>,
+    (cols, rows): (usize, usize),
+    (bits, format): (u16, SampleFormat),
+) -> Result<(), WriteError> {
+    tags.write_tag(Tag::ImageWidth, side(cols)?)?;
+    tags.write_tag(Tag::ImageLength, side(rows)?)?;
+    tags.write_tag(Tag::BitsPerSample, bits)?;
+    tags.write_tag(Tag::SamplesPerPixel, 1_u16)?;
+    tags.write_tag(Tag::SampleFormat, &[format][..])?;
+    tags.write_tag(
+        Tag::PhotometricInterpretation,
+        PhotometricInterpretation::BlackIsZero,
+    )?;
     Ok(())
 }
 

@@ -43,7 +43,7 @@ impl Convert {
     pub fn run(self) -> Result<(), Failure> {
         let format = self.format().map_err(Failure::Input)?;
         let model = self.taken.read(LIMITS).map_err(Failure::Input)?;
-        let cell_m = self.taken.cell_m(&model).map_err(Failure::Input)?;
+        let cell_m = self.taken.cell_m(model.cell_m).map_err(Failure::Input)?;
         let values = &model.values;
         let extent = Extent {
             width_m: values.cols() as f64 * cell_m,

@@ -14,6 +14,7 @@ mod reference;
 mod schema;
 mod serve;
 mod shell;
+mod streamed;
 mod survey;
 
 use std::path::{Path, PathBuf};

@@ -114,9 +114,15 @@ impl Taken {
         Ok(model)
     }
 
-    /// The side of its cells, metres.
-    pub fn cell_m(&self, heightfield: &Heightfield) -> anyhow::Result<f64> {
-        match (self.cell, heightfield.cell_m) {
+    /// The file, when it is one and holds metres as far as is said.
+    pub fn file(&self) -> Option<&Path> {
+        let plain = self.black_m.is_none() && !is_standard(&self.input);
+        plain.then_some(self.input.as_path())
+    }
+
+    /// The side of its cells, metres, where the file says so much of them.
+    pub fn cell_m(&self, said: Option<(f64, f64)>) -> anyhow::Result<f64> {
+        match (self.cell, said) {
             (Some(cell_m), _) if cell_m.is_finite() && cell_m > 0.0 => Ok(cell_m),
             (Some(cell_m), _) => Err(anyhow!("--cell is {cell_m}, it must be above 0")),
             (None, Some((x, y))) if (x / y - 1.0).abs() < 1e-6 => Ok(x),

@@ -4,7 +4,7 @@ use std::path::PathBuf;
 
 use anyhow::anyhow;
 use clap::{Args, ValueEnum};
-use formats::TiffLayout;
+use formats::Band;
 use terrain::erosion::drain;
 use terrain::grid::with_apron;
 use terrain::light::{SKY_REACH_M, Sun, sky_seen};
@@ -18,11 +18,12 @@ use terrain::{Extent, Frame, Grid, Run};
 use super::Failure;
 use super::model::{LIMITS, Taken};
 use super::output::{is_standard, write_file};
+use super::streamed::{rows_of, streamed};
 
 /// Take a reading of a heightfield.
 ///
-/// What is written depends on the suffix of the output: .tif is a float32 GeoTIFF
-/// with the size and place of the cells; hillshade may be a .png as well. Cells must
+/// What is written depends on the suffix of the output: .tif is a GeoTIFF with the size and
+/// place of the cells, of floats, and of bytes for hillshade, which may be a .png as well. Cells must
 /// be square. The edge is continued in a straight line.
 #[derive(Args)]
 pub struct Read {
@@ -78,41 +79,52 @@ enum Output {
 impl Read {
     pub fn run(self) -> Result<(), Failure> {
         let output = self.output_kind().map_err(Failure::Input)?;
+        let file = self
+            .taken
+            .file()
+            .filter(|_| self.looks_at_neighbours_alone());
+        let rows = file.and_then(|file| rows_of(file, LIMITS));
+        if let (Output::GeoTiff, Some(rows)) = (output, rows) {
+            let cell_m = self.taken.cell_m(rows.cell_m).map_err(Failure::Input)?;
+            let band = |wide: &Grid| self.band(wide, cell_m);
+            if streamed(rows, (&self.output, cell_m), band)? {
+                return Ok(());
+            }
+        }
         let heightfield = self.taken.read(LIMITS).map_err(Failure::Input)?;
-        let cell_m = self.taken.cell_m(&heightfield).map_err(Failure::Input)?;
+        let cell_m = self.taken.cell_m(heightfield.cell_m);
+        let cell_m = cell_m.map_err(Failure::Input)?;
         let values = heightfield.values;
+        let (cols, rows) = (values.cols(), values.rows());
         let extent = Extent {
-            width_m: values.cols() as f64 * cell_m,
-            depth_m: values.rows() as f64 * cell_m,
+            width_m: cols as f64 * cell_m,
+            depth_m: rows as f64 * cell_m,
         };
         let frame = Frame::covering(extent, cell_m);
         let on_earth = heightfield.georeference.as_ref().map(|at| (at, extent));
-        if matches!(self.reading, Reading::Hillshade) {
-            let sun = Sun {
-                bearing_deg: self.bearing,
-                altitude_deg: self.altitude,
-            };
-            let wide = with_apron(&values);
-            drop(values);
-            let shade = hillshade(&wide, cell_m, sun, 1.0);
-            drop(wide);
-            write_file(&self.output, |out| match output {
-                Output::Png => formats::write_grey8(out, &shade),
-                Output::GeoTiff => formats::write_geotiff(
-                    out,
-                    &shade.map(f32::from),
-                    &frame,
-                    on_earth,
-                    TiffLayout::default(),
-                ),
-            })?;
-        } else {
-            let read = self.values(values, cell_m)?;
-            write_file(&self.output, |out| {
-                formats::write_geotiff(out, &read, &frame, on_earth, TiffLayout::default())
-            })?;
+        let band = match self.looks_at_neighbours_alone() {
+            false => Band::Floats(self.of_all(&values, cell_m)?.into_values()),
+            true => {
+                let wide = with_apron(&values);
+                drop(values);
+                self.band(&wide, cell_m)
+            }
+        };
+        match (output, band) {
+            (Output::Png, Band::Bytes(bytes)) => {
+                let shade = Grid::from_vec(cols, rows, bytes).map_err(anyhow::Error::from)?;
+                write_file(&self.output, |out| formats::write_grey8(out, &shade))?;
+            }
+            (_, band) => write_file(&self.output, |out| {
+                formats::write_geotiff_bands(out, &frame, on_earth, [band])
+            })?,
         }
         Ok(())
+    }
+
+    /// Whether a few rows are enough to know it of those between them.
+    fn looks_at_neighbours_alone(&self) -> bool {
+        !matches!(self.reading, Reading::SkyView | Reading::Area)
     }
 
     /// What the suffix of the output asks for.
@@ -136,33 +148,38 @@ impl Read {
         }
     }
 
-    /// The reading of `values`, which are let go as soon as they are not needed.
-    fn values(&self, values: Grid, cell_m: f64) -> anyhow::Result<Grid> {
-        match self.reading {
-            Reading::SkyView => {
-                return Ok(sky_seen(&values, 0, SKY_REACH_M, cell_m));
-            }
-            Reading::Area => {
-                let drainage = drain(&values, f32::NEG_INFINITY, Run::to_the_end())?;
-                let area = drainage.area_infinity_cells();
-                let cells = Grid::from_vec(values.cols(), values.rows(), area)?;
-                return Ok(cells.map(|cells| cells * (cell_m * cell_m) as f32));
-            }
-            _ => {}
+    /// A reading for which all of the land is looked at.
+    fn of_all(&self, values: &Grid, cell_m: f64) -> anyhow::Result<Grid> {
+        if matches!(self.reading, Reading::SkyView) {
+            return Ok(sky_seen(values, 0, SKY_REACH_M, cell_m));
         }
-        let wide = &with_apron(&values);
-        drop(values);
-        Ok(match self.reading {
+        let drainage = drain(values, f32::NEG_INFINITY, Run::to_the_end())?;
+        let area = drainage.area_infinity_cells();
+        let cells = Grid::from_vec(values.cols(), values.rows(), area)?;
+        Ok(cells.map(|cells| cells * (cell_m * cell_m) as f32))
+    }
+
+    /// The reading of land that has one more cell on every side.
+    fn band(&self, wide: &Grid, cell_m: f64) -> Band {
+        let sun = Sun {
+            bearing_deg: self.bearing,
+            altitude_deg: self.altitude,
+        };
+        let values = match self.reading {
+            Reading::Hillshade => {
+                return Band::Bytes(hillshade(wide, cell_m, sun, 1.0).into_values());
+            }
             Reading::Slope => slope_deg(wide, cell_m),
             Reading::SlopeQuadratic => slope_of_quadratic_deg(wide, cell_m),
-            Reading::Aspect | Reading::Hillshade => aspect_deg(wide, cell_m),
+            Reading::Aspect => aspect_deg(wide, cell_m),
             Reading::Position => position_index_m(wide),
             Reading::Ruggedness => ruggedness_m(wide),
             Reading::Range => range_of_nine_m(wide),
             Reading::CurvatureProfile => curvature_per_km(wide, cell_m, Bend::Profile),
             Reading::CurvaturePlan => curvature_per_km(wide, cell_m, Bend::Plan),
             Reading::CurvatureMean => curvature_per_km(wide, cell_m, Bend::Mean),
-            Reading::SkyView | Reading::Area => unreachable!("taken above"),
-        })
+            Reading::SkyView | Reading::Area => unreachable!("of all of the land"),
+        };
+        Band::Floats(values.into_values())
     }
 }

@@ -290,3 +290,53 @@ fn targets_begin_and_check_an_order() {
         "{said}"
     );
 }
+
+/// What is read while the file is still coming has the bits of what is read as a whole, and
+/// what is wrong with a file is said as it is then.
+#[test]
+fn readings_in_bands_are_those_of_the_whole() {
+    let (folder, _) = grown(&["--fields", "tif_plain"]);
+    let strips = folder.path().join("height.tif");
+    let packed = folder.path().join("packed.tif");
+    // In tiles it is read as a whole.
+    let tiles = folder.path().join("tiles.tif");
+    convert(&strips, &packed, &["--to", "tif"]);
+    convert(&strips, &tiles, &["--to", "tif_tiled"]);
+    for reading in [
+        "slope",
+        "slope-quadratic",
+        "aspect",
+        "hillshade",
+        "position",
+        "ruggedness",
+        "range",
+        "curvature-profile",
+        "curvature-plan",
+        "curvature-mean",
+    ] {
+        let read = |file: &Path| {
+            let out = folder.path().join("reading.tif");
+            let done = morphogen(&["read", reading, path(file), path(&out)]);
+            assert!(done.status.success(), "{reading}");
+            values(&out)
+        };
+        let whole = read(&tiles);
+        assert_eq!(read(&strips), whole, "{reading}");
+        assert_eq!(read(&packed), whole, "{reading}");
+    }
+    let info = run(
+        "gdalinfo",
+        &["-stats", path(&folder.path().join("reading.tif"))],
+    );
+    assert!(info.contains("Type=Float32"), "{info}");
+
+    let bytes = fs::read(&strips).expect("there");
+    let short = folder.path().join("short.tif");
+    fs::write(&short, &bytes[..bytes.len() / 2]).expect("writes");
+    let out = folder.path().join("none.tif");
+    let refused = morphogen(&["read", "slope", path(&short), path(&out)]);
+    let said = String::from_utf8_lossy(&refused.stderr).into_owned();
+    assert_eq!(refused.status.code(), Some(2), "{said}");
+    assert!(said.contains("damaged or cut short"), "{said}");
+    assert!(!out.exists() && !out.with_extension("partial").exists());
+}

@@ -31,6 +31,77 @@ pub fn with_apron(grid: &Grid) -> Grid {
     out
 }
 
+/// The same as [`with_apron`] for a grid that comes a few rows at a time, from the first one
+/// on: bands of it with one more cell on every side.
+pub struct ApronBands {
+    cols: usize,
+    /// Rows with their aprons that the next band begins with.
+    held: Vec<f32>,
+    /// Whether the row above the first one is among them, or was.
+    begun: bool,
+}
+
+impl ApronBands {
+    /// For rows of `cols` cells.
+    pub fn of(cols: usize) -> Self {
+        Self {
+            cols,
+            held: Vec::new(),
+            begun: false,
+        }
+    }
+
+    /// Takes whole rows; the band of all rows that can be told now, if there are any. With
+    /// the `last` of them, that of all that are left.
+    ///
+    /// # Panics
+    /// When these are no whole rows.
+    pub fn take(&mut self, rows: &[f32], last: bool) -> Option<Grid> {
+        let (cols, wide) = (self.cols, self.cols + 2);
+        assert!(rows.len().is_multiple_of(cols), "whole rows");
+        let line = |near: f32, next: f32| 2.0 * near - next;
+        self.held.reserve(rows.len() / cols * wide + 2 * wide);
+        for row in rows.chunks_exact(cols) {
+            self.held.push(line(row[0], row[1.min(cols - 1)]));
+            self.held.extend_from_slice(row);
+            let (last, before) = (row[cols - 1], row[cols.saturating_sub(2)]);
+            self.held.push(line(last, before));
+        }
+        let beyond = |near: &[f32], next: &[f32]| -> Vec<f32> {
+            let pairs = near.iter().zip(next);
+            pairs.map(|(near, next)| line(*near, *next)).collect()
+        };
+        if !self.begun {
+            let count = self.held.len() / wide;
+            if count < 2 && !(last && count == 1) {
+                return None;
+            }
+            let second = 1.min(count - 1) * wide;
+            let above = beyond(&self.held[..wide], &self.held[second..second + wide]);
+            self.held.splice(0..0, above);
+            self.begun = true;
+        }
+        let count = self.held.len() / wide;
+        if last {
+            // Of one row alone, that row is the one before as well.
+            let (near, next) = (count - 1, (count - 2).max(1));
+            let row = |at: usize| &self.held[at * wide..(at + 1) * wide];
+            let below = beyond(row(near), row(next));
+            self.held.extend(below);
+        }
+        let count = self.held.len() / wide;
+        if count < 3 {
+            return None;
+        }
+        let mut rest = Vec::new();
+        if !last {
+            rest.extend_from_slice(&self.held[(count - 2) * wide..]);
+        }
+        let band = std::mem::replace(&mut self.held, rest);
+        Some(Grid::from_vec(wide, count, band).expect("whole rows"))
+    }
+}
+
 /// The grid without `margin` cells on every side.
 ///
 /// # Panics

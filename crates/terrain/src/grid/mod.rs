@@ -7,7 +7,7 @@ mod pyramid;
 mod resample;
 mod values;
 
-pub use apron::{with_apron, with_edge_repeated, without_apron};
+pub use apron::{ApronBands, with_apron, with_edge_repeated, without_apron};
 pub use frame::{Extent, Frame};
 pub use georeference::Georeference;
 pub use pyramid::{Beyond, Pyramid, seamless};

@@ -1,7 +1,7 @@
 //! Frames nest, resampling keeps what it should.
 
 use proptest::prelude::*;
-use terrain::grid::{Sampler, halve, resample, with_apron};
+use terrain::grid::{ApronBands, Sampler, halve, resample, with_apron};
 use terrain::{Extent, Frame, Grid, GridError};
 
 use crate::support::{assert_close, assert_same_bits, frame, hills};
@@ -126,4 +126,30 @@ fn grids_refuse_wrong_lengths_and_name_the_first_nan() {
             row: 1
         })
     );
+}
+
+proptest! {
+    /// Bands with an apron are parts of the grid with its apron, bit for bit, however many
+    /// rows come at a time.
+    #[test]
+    fn bands_with_an_apron_are_parts_of_the_whole(
+        (cols, rows) in (1..9_usize, 1..30_usize),
+        values in prop::collection::vec(-100.0..100.0_f32, 270),
+        at_a_time in 1..12_usize,
+    ) {
+        let grid = Grid::from_vec(cols, rows, values[..cols * rows].to_vec()).expect("fits");
+        let whole = with_apron(&grid);
+        let mut bands = ApronBands::of(cols);
+        let mut done = 0;
+        for first in (0..rows).step_by(at_a_time) {
+            let end = (first + at_a_time).min(rows);
+            let some = &grid.values()[first * cols..end * cols];
+            if let Some(band) = bands.take(some, end == rows) {
+                let count = band.rows() - 2;
+                prop_assert_eq!(&band, &whole.cropped(0, done, cols + 2, count + 2));
+                done += count;
+            }
+        }
+        prop_assert_eq!(done, rows);
+    }
 }
