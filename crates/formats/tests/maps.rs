@@ -3,6 +3,7 @@
 
 use std::io::Cursor;
 
+use formats::model::{Laid, Model, write_glb, write_obj, write_ply, write_stl};
 use formats::{
     Band, ExrFloats, Limits, ReadError, TiffLayout, TiffRows, read_heightfield, read_heights,
     read_picture, read_raw16, write_ascii_grid, write_exr, write_exr_colour, write_geotiff,
@@ -11,6 +12,7 @@ use formats::{
 use half::f16;
 use proptest::prelude::*;
 use terrain::ground::Colour;
+use terrain::mesh::Mesh;
 use terrain::{Extent, Frame, Grid};
 
 const CELL_M: f64 = 12.5;
@@ -305,4 +307,62 @@ fn rows_with_gaps_or_without_numbers_are_refused() {
     grid.values_mut()[700] = f32::INFINITY;
     let refused = in_rows(&tiff(&grid, TiffLayout::default())).expect_err("no number");
     assert!(matches!(refused, ReadError::NotFinite(_)), "{refused}");
+}
+
+/// A pyramid as each format of meshes has it.
+fn meshes() -> Vec<Vec<u8>> {
+    let mesh = Mesh {
+        vertices: vec![
+            [0.0, 0.0, 0.0],
+            [10.0, 0.0, 0.0],
+            [10.0, 10.0, 0.0],
+            [0.0, 10.0, 0.0],
+            [5.0, 5.0, 7.0],
+        ],
+        triangles: vec![[0, 1, 4], [1, 2, 4], [2, 3, 4], [3, 0, 4]],
+        of_land: 4,
+        land_vertices: 5,
+        ..Mesh::default()
+    };
+    let model = Model {
+        name: "Pyramid",
+        mesh: &mesh,
+        smooth: true,
+        laid: Laid {
+            west_north: [0.0, 10.0],
+            reach: [10.0, 10.0],
+        },
+        textures: None,
+    };
+    let mut files = vec![Vec::new(); 4];
+    write_glb(&mut files[0], &model).expect("fits");
+    write_obj(&mut files[1], &model, "pyramid.mtl").expect("fits");
+    write_ply(&mut files[2], &model).expect("fits");
+    write_stl(&mut files[3], &model).expect("fits");
+    files
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(500))]
+
+    /// A mesh is no heightfield: whole or mutated, it is refused in words.
+    #[test]
+    fn mutated_meshes_are_refused_well(
+        which in 0..4_usize,
+        hits in prop::collection::vec((any::<prop::sample::Index>(), any::<u8>()), 0..12),
+        cut in prop::option::of(any::<prop::sample::Index>()),
+    ) {
+        let mut bytes = meshes()[which].clone();
+        for (at, value) in &hits {
+            let at = at.index(bytes.len());
+            bytes[at] = *value;
+        }
+        if let Some(cut) = cut {
+            bytes.truncate(cut.index(bytes.len()));
+        }
+        let limits = Limits { cells: 10_000 };
+        let refused = read_heights(&bytes, limits).expect_err("it is a mesh").to_string();
+        prop_assert!(refused.contains("heightfield") || refused.contains("damaged"), "{}", refused);
+        prop_assert!(read_picture(&bytes, limits).is_err());
+    }
 }

@@ -107,5 +107,20 @@ async fn what_a_target_would_not_take_is_mended_before_it_is_exported() -> Resul
             test_id("export-target")
         ))
         .await?;
+
+    // Cliffs apart are drawn as they will be, and a floor takes their place.
+    browser.click(&test_id("layer-mesh")).await?;
+    browser
+        .choose(&test_id("mesh-cliffs"), "steeper:40")
+        .await?;
+    let with_cliffs = format!(
+        "{}[data-shown=true][src*='steeper']",
+        test_id("mesh-picture")
+    );
+    browser.find(&with_cliffs).await?;
+    let wide = "return document.querySelector('[data-testid=mesh-picture]').naturalWidth";
+    ensure!(browser.script(wide, vec![]).await? == 608);
+    browser.click(&test_id("mesh-solid")).await?;
+    browser.until_gone(&test_id("mesh-cliffs")).await?;
     browser.close().await
 }
