@@ -166,6 +166,9 @@ proptest! {
             }
             Err(refused) => prop_assert!(!refused.to_string().is_empty()),
         }
+        if let Ok(Some(rows)) = in_rows(&bytes, limits) {
+            prop_assert!(rows.len() <= 10_000 && rows.iter().all(|value| value.is_finite()));
+        }
     }
 }
 
@@ -246,9 +249,9 @@ fn smooth_land_is_packed_well() {
 }
 
 /// All rows of a file, a few at a time.
-fn in_rows(bytes: &[u8]) -> Result<Option<Vec<f32>>, ReadError> {
+fn in_rows(bytes: &[u8], limits: Limits) -> Result<Option<Vec<f32>>, ReadError> {
     let (file, again) = (Cursor::new(bytes.to_vec()), Cursor::new(bytes.to_vec()));
-    let Some(mut rows) = TiffRows::open(file, again, Limits::default())? else {
+    let Some(mut rows) = TiffRows::open(file, again, limits)? else {
         return Ok(None);
     };
     let mut all = Vec::new();
@@ -267,14 +270,14 @@ proptest! {
     fn rows_are_those_of_the_whole(grid in grids(), cut in any::<prop::sample::Index>()) {
         for layout in layouts() {
             let bytes = tiff(&grid, layout);
-            let rows = in_rows(&bytes).expect("our own file");
+            let rows = in_rows(&bytes, Limits::default()).expect("our own file");
             prop_assert_eq!(rows.is_none(), layout.tiled);
             if let Some(rows) = rows {
                 prop_assert_eq!(&rows[..], grid.values());
             }
             // Cut short, it ends with an error or before it begins, and never in a panic.
             let short = &bytes[..cut.index(bytes.len())];
-            if let Ok(Some(rows)) = in_rows(short) {
+            if let Ok(Some(rows)) = in_rows(short, Limits::default()) {
                 prop_assert_eq!(&rows[..], grid.values());
             }
         }
@@ -305,7 +308,8 @@ proptest! {
 fn rows_with_gaps_or_without_numbers_are_refused() {
     let mut grid = made(40, 30, |c, r| (c + r) as f32);
     grid.values_mut()[700] = f32::INFINITY;
-    let refused = in_rows(&tiff(&grid, TiffLayout::default())).expect_err("no number");
+    let refused =
+        in_rows(&tiff(&grid, TiffLayout::default()), Limits::default()).expect_err("no number");
     assert!(matches!(refused, ReadError::NotFinite(_)), "{refused}");
 }
 

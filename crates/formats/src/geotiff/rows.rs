@@ -2,12 +2,15 @@
 //! is there, and takes the memory of a few rows.
 
 use std::io::{Read, Seek, SeekFrom};
+use std::ops::Range;
 
+use flate2::{Decompress, FlushDecompress, Status};
+use rayon::prelude::*;
 use terrain::Grid;
 use terrain::grid::Georeference;
 use tiff::ColorType;
 use tiff::decoder::{ChunkType, Decoder, DecodingResult};
-use tiff::tags::{CompressionMethod, Tag};
+use tiff::tags::{ByteOrder, CompressionMethod, Tag};
 
 use super::read::{FORMAT, cell_m, georeference, no_data, opened};
 use crate::heightfield::refuse_gaps;
@@ -23,15 +26,33 @@ pub struct TiffRows<R: Read + Seek> {
     strip: usize,
     /// The next strip.
     next: usize,
-    /// Where strips stand that are neither packed nor of another byte order: they are read
-    /// past the decoder, many at once.
-    plain: Option<Vec<u64>>,
+    /// Where strips stand whose packing is known here: they are read past the decoder, many
+    /// at once.
+    stands: Option<Stands>,
     /// What marks cells without data.
     no_data: Option<f64>,
     /// Size of a cell from west to east and from south to north, metres, if the file says.
     pub cell_m: Option<(f64, f64)>,
     /// Where it lies on earth, if the file says.
     pub georeference: Option<Georeference>,
+}
+
+/// Where strips stand in the file, and how they are packed.
+struct Stands {
+    offsets: Vec<u64>,
+    lengths: Vec<u64>,
+    packing: Packing,
+}
+
+/// How the values of a strip became bytes.
+#[derive(Clone, Copy, PartialEq, Eq)]
+enum Packing {
+    /// As this machine has them.
+    None,
+    /// Deflated.
+    Deflated,
+    /// Deflated, after the predictor for floating-point numbers.
+    Predicted,
 }
 
 /// Values that are read at one go, about.
@@ -59,18 +80,7 @@ impl<R: Read + Seek> TiffRows<R> {
         if strip == 0 {
             return Ok(None);
         }
-        let none = CompressionMethod::None.to_u16();
-        let compression = decoder.get_tag_u32(Tag::Compression).unwrap_or(1);
-        let native = (decoder.byte_order() == tiff::tags::ByteOrder::LittleEndian)
-            == cfg!(target_endian = "little");
-        let offsets = decoder
-            .get_tag_u64_vec(Tag::StripOffsets)
-            .map_err(damaged)?;
-        let count = (rows as usize).div_ceil(strip);
-        if offsets.len() != count {
-            return Ok(None);
-        }
-        let plain = (compression == u32::from(none) && native).then_some(offsets);
+        let stands = stands(&mut decoder, (cols as usize, rows as usize), strip);
         let no_data = no_data(&mut decoder);
         let cell_m = cell_m(&mut decoder, rows);
         let georeference = georeference(&mut decoder, (cols, rows));
@@ -81,7 +91,7 @@ impl<R: Read + Seek> TiffRows<R> {
             rows: rows as usize,
             strip,
             next: 0,
-            plain,
+            stands,
             no_data,
             cell_m,
             georeference,
@@ -107,13 +117,11 @@ impl<R: Read + Seek> TiffRows<R> {
         let some = self.next..self.next + wanted;
         let end = (some.end * self.strip).min(self.rows);
         let count = (end - some.start * self.strip) * self.cols;
-        let values = match &self.plain {
-            Some(offsets) => read_plain(
-                &mut self.file,
-                &offsets[some.clone()],
-                self.strip * self.cols,
-                count,
-            )?,
+        let values = match &self.stands {
+            Some(stands) => {
+                let size = (self.strip, self.cols, count);
+                stands.read(&mut self.file, some.clone(), size)?
+            }
             None => {
                 let mut values = Vec::with_capacity(count);
                 for strip in some.clone() {
@@ -136,28 +144,127 @@ impl<R: Read + Seek> TiffRows<R> {
     }
 }
 
-/// Strips as they stand in the file, each `strip` values long; those that follow one another
-/// are read at one go.
-fn read_plain(
-    file: &mut (impl Read + Seek),
-    offsets: &[u64],
+/// Where the strips of a file stand, when they are packed in a way that is known here.
+fn stands(
+    decoder: &mut Decoder<impl Read + Seek>,
+    (cols, rows): (usize, usize),
     strip: usize,
-    count: usize,
-) -> Result<Vec<f32>, ReadError> {
-    let short = |error: std::io::Error| ReadError::damaged(FORMAT, error);
-    let mut values = vec![0.0_f32; count];
-    let mut first = 0;
-    while first < offsets.len() {
-        let mut end = first + 1;
-        let follows = |at: usize| offsets[at] == offsets[at - 1] + 4 * strip as u64;
-        while end < offsets.len() && follows(end) {
-            end += 1;
+) -> Option<Stands> {
+    let native =
+        (decoder.byte_order() == ByteOrder::LittleEndian) == cfg!(target_endian = "little");
+    let number = |decoder: &mut Decoder<_>, tag| decoder.get_tag_u32(tag).unwrap_or(1);
+    let compression = number(decoder, Tag::Compression);
+    let predictor = number(decoder, Tag::Predictor);
+    let is = |method: CompressionMethod| compression == u32::from(method.to_u16());
+    let deflated = is(CompressionMethod::Deflate) || is(CompressionMethod::OldDeflate);
+    let packing = match predictor {
+        1 if is(CompressionMethod::None) && native => Packing::None,
+        1 if deflated && native => Packing::Deflated,
+        // Its bytes are in one order whatever that of the file.
+        3 if deflated => Packing::Predicted,
+        _ => return None,
+    };
+    let offsets = decoder.get_tag_u64_vec(Tag::StripOffsets).ok()?;
+    let lengths = decoder.get_tag_u64_vec(Tag::StripByteCounts).ok()?;
+    let count = rows.div_ceil(strip);
+    // What deflates to more than it was, and a little, is damaged.
+    let most = (8 * strip * cols + 1024) as u64;
+    let sound = offsets.len() == count
+        && lengths.len() == count
+        && lengths.iter().all(|length| *length <= most);
+    sound.then_some(Stands {
+        offsets,
+        lengths,
+        packing,
+    })
+}
+
+impl Stands {
+    /// The values of some strips of so many rows and columns, `count` values in all; those
+    /// that follow one another in the file are read at one go.
+    fn read(
+        &self,
+        file: &mut (impl Read + Seek),
+        some: Range<usize>,
+        (strip, cols, count): (usize, usize, usize),
+    ) -> Result<Vec<f32>, ReadError> {
+        let short = |error: std::io::Error| ReadError::damaged(FORMAT, error);
+        let damaged = || ReadError::damaged(FORMAT, "a strip of another length");
+        let mut values = vec![0.0_f32; count];
+        let plain = self.packing == Packing::None;
+        let full = 4 * strip * cols;
+        let length = |at: usize| match plain {
+            true => (full as u64).min(4 * (count - (at - some.start) * strip * cols) as u64),
+            false => self.lengths[at],
+        };
+        let all: u64 = some.clone().map(length).sum();
+        let mut packed = vec![0; if plain { 0 } else { all as usize }];
+        let bytes: &mut [u8] = match plain {
+            true => bytemuck::cast_slice_mut(&mut values),
+            false => &mut packed,
+        };
+        let (mut first, mut done) = (some.start, 0);
+        while first < some.end {
+            let mut end = first + 1;
+            let mut along = length(first);
+            while end < some.end && self.offsets[end] == self.offsets[first] + along {
+                along += length(end);
+                end += 1;
+            }
+            file.seek(SeekFrom::Start(self.offsets[first]))
+                .map_err(short)?;
+            let part = bytes.get_mut(done..done + along as usize);
+            file.read_exact(part.ok_or_else(damaged)?).map_err(short)?;
+            done += along as usize;
+            first = end;
         }
-        let part = first * strip..(end * strip).min(count);
-        file.seek(SeekFrom::Start(offsets[first])).map_err(short)?;
-        let bytes: &mut [u8] = bytemuck::cast_slice_mut(&mut values[part]);
-        file.read_exact(bytes).map_err(short)?;
-        first = end;
+        if plain {
+            return Ok(values);
+        }
+        let mut from = 0;
+        let parts: Vec<&[u8]> = some
+            .map(|at| {
+                let part = &packed[from..from + self.lengths[at] as usize];
+                from += part.len();
+                part
+            })
+            .collect();
+        let strips = values.par_chunks_mut(strip * cols).zip(parts);
+        strips.try_for_each(|(strip, packed)| {
+            inflate(packed, bytemuck::cast_slice_mut(strip)).ok_or_else(damaged)?;
+            if self.packing == Packing::Predicted {
+                let mut row = vec![0; 4 * cols];
+                for values in strip.chunks_exact_mut(cols) {
+                    row.copy_from_slice(bytemuck::cast_slice(values));
+                    unpredicted(&mut row, values);
+                }
+            }
+            Ok(())
+        })?;
+        Ok(values)
     }
-    Ok(values)
+}
+
+/// Fills `out` with what was deflated; nothing when it is not just as long.
+fn inflate(packed: &[u8], out: &mut [u8]) -> Option<()> {
+    let mut inflating = Decompress::new(true);
+    let status = inflating
+        .decompress(packed, out, FlushDecompress::Finish)
+        .ok()?;
+    (status == Status::StreamEnd && inflating.total_out() == out.len() as u64).then_some(())
+}
+
+/// One row back through the predictor for floating-point numbers: see `blocks`.
+fn unpredicted(row: &mut [u8], values: &mut [f32]) {
+    let mut before = 0_u8;
+    for byte in row.iter_mut() {
+        before = before.wrapping_add(*byte);
+        *byte = before;
+    }
+    let (high, low) = row.split_at(row.len() / 2);
+    let ((a, b), (c, d)) = (high.split_at(values.len()), low.split_at(values.len()));
+    let bytes = a.iter().zip(b).zip(c.iter().zip(d));
+    for (value, ((a, b), (c, d))) in values.iter_mut().zip(bytes) {
+        *value = f32::from_be_bytes([*a, *b, *c, *d]);
+    }
 }

@@ -2,7 +2,7 @@
 
 use std::collections::{HashMap, HashSet};
 
-use rstar::primitives::GeomWithData;
+use rstar::primitives::{GeomWithData, Rectangle};
 use rstar::{AABB, RTree};
 use spade::handles::{FixedFaceHandle, InnerTag};
 use spade::{ConstrainedDelaunayTriangulation, HasPosition, Point2, Triangulation};
@@ -149,9 +149,12 @@ impl Near {
     }
 }
 
+/// A triangle seen from above, in its box.
+type Boxed = GeomWithData<Rectangle<[f64; 2]>, [[f64; 2]; 3]>;
+
 /// Places that cliffs cover, seen from above.
 struct Covered {
-    triangles: RTree<GeomWithData<rstar::primitives::Rectangle<[f64; 2]>, [[f64; 2]; 3]>>,
+    triangles: RTree<Boxed>,
 }
 
 impl Covered {
