@@ -81,7 +81,7 @@ impl<'a> Blocks<'a> {
     }
 }
 
-/// One row through the predictor for floating-point numbers (Adobe Photoshop TIFF technical
+/// One row through the predictor for floating-point numbers (Adobe TIFF technical
 /// note 3, 2005): the highest bytes of all values first, then the next ones; of each byte
 /// how much it differs from the one before.
 fn predicted(values: impl Iterator<Item = f32>, out: &mut [u8]) {
