@@ -95,7 +95,7 @@ fn an_ascii_grid_is_read() {
 fn bad_files_say_what_is_wrong_with_them() {
     let whole = geotiff(&Grid::filled(64, 64, 5.0));
     assert!(message(&whole[..whole.len() / 2]).contains("cut short"));
-    assert!(message(b"%PDF-1.7").contains("expected GeoTIFF, PNG or an ESRI ASCII grid"));
+    assert!(message(b"%PDF-1.7").contains("expected GeoTIFF, OpenEXR, PNG or an ESRI ASCII grid"));
 
     let mut values = vec![7.0; 16];
     values[5] = f32::NAN;

@@ -102,8 +102,8 @@ export function Shelf() {
             }
           />
           <p className="text-base-content/80 text-sm">
-            Drop a file here to import it: an elevation model (GeoTIFF, ESRI ASCII grid), a picture
-            of heights (PNG, JPEG), or a recipe (JSON).
+            Drop a file here to import it: an elevation model (GeoTIFF, OpenEXR, ESRI ASCII grid), a
+            picture of heights (PNG, JPEG), or a recipe (JSON).
           </p>
         </div>
       </main>

@@ -3,7 +3,7 @@ import { answered, api } from "../api/client";
 import type { Imported, ImportedPicture, NewLandscape } from "../api/types";
 
 /** Files that are read as heights. */
-export const HEIGHT_FILES = ".tif,.tiff,.png,.jpg,.jpeg,.asc";
+export const HEIGHT_FILES = ".tif,.tiff,.exr,.png,.jpg,.jpeg,.asc";
 
 /** Height of white, metres, for pictures, which do not say. */
 export const WHITE_M = 1000;
@@ -11,7 +11,7 @@ export const WHITE_M = 1000;
 export const CELL_M = 10;
 
 /** Whether a file may have heights in it, by its name. */
-export const isHeights = ({ name }: File) => /\.(tiff?|png|jpe?g|asc)$/i.test(name);
+export const isHeights = ({ name }: File) => /\.(tiff?|exr|png|jpe?g|asc)$/i.test(name);
 
 /** Whether a file may be a recipe, by its name. */
 export const isRecipe = ({ name }: File) => /\.json$/i.test(name);

@@ -58,6 +58,7 @@ async fn an_export_can_be_fetched_and_read() {
     names.sort();
     let expected = [
         "height.tif",
+        "manifest.json",
         "recipe.json",
         "wear.tif",
         "weights-1.pgw",

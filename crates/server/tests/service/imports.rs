@@ -34,6 +34,23 @@ async fn the_real_elevation_model_becomes_a_landscape() {
     assert_eq!(service.count("assets").await, 1);
 }
 
+/// Heights as floats come from OpenEXR as they do from GeoTIFF, with the size of their cells
+/// when the file says it as ours do.
+#[tokio::test]
+async fn heights_in_openexr_are_imported() {
+    let service = Service::start().await;
+    let heights = terrain::Grid::from_vec(4, 3, (0..12_u8).map(f32::from).collect());
+    let mut exr = std::io::Cursor::new(Vec::new());
+    let floats = formats::ExrFloats::Whole;
+    formats::write_exr(&mut exr, &heights.expect("fits"), 25.0, floats).expect("fits");
+    let imported = service.upload("ridge.exr", exr.into_inner()).await;
+    assert_eq!(imported.status(), StatusCode::CREATED);
+    let imported: Value = imported.json().await.expect("JSON");
+    let said = [&imported["cols"], &imported["high"], &imported["width_m"]];
+    assert_eq!(said, [&json!(4), &json!(11.0), &json!(100.0)]);
+    assert!(imported["white"].is_null());
+}
+
 #[tokio::test]
 async fn bad_files_are_refused_with_a_reason_and_not_kept() {
     let service = Service::start().await;
@@ -46,9 +63,9 @@ async fn bad_files_are_refused_with_a_reason_and_not_kept() {
         (
             "report.pdf",
             b"%PDF-1.7 ...".to_vec(),
-            "expected GeoTIFF, PNG",
+            "expected GeoTIFF, OpenEXR, PNG",
         ),
-        ("empty.tif", Vec::new(), "expected GeoTIFF, PNG"),
+        ("empty.tif", Vec::new(), "expected GeoTIFF, OpenEXR, PNG"),
     ] {
         let refused = service.upload(name, bytes).await;
         assert_eq!(refused.status(), StatusCode::UNPROCESSABLE_ENTITY, "{name}");

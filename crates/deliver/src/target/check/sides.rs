@@ -98,7 +98,9 @@ pub(super) fn not_a_grid(looked: &Looked) -> Option<Finding> {
 pub(super) fn not_square(looked: &Looked) -> Option<Finding> {
     let (cols, rows) = of_a_file(looked);
     if !looked.bounds.square
-        || cols == rows && looked.frame.cols % cols == 0 && looked.frame.rows % rows == 0
+        || cols == rows
+            && looked.frame.cols.is_multiple_of(cols)
+            && looked.frame.rows.is_multiple_of(rows)
     {
         return None;
     }
