@@ -273,6 +273,10 @@ fn what_cannot_be_ordered_is_refused_in_words() {
     for (refused, why) in [
         (wish(&["gold"]), "there is no layer called ‘gold’"),
         (
+            wish(&["height"; 1001]),
+            "layers is 1001, allowed is 0 to 1000",
+        ),
+        (
             wish(&["mask:Gold"]),
             "no mask of this land is called ‘Gold’",
         ),
@@ -480,7 +484,8 @@ proptest! {
             tile,
             fields: FieldFormat::ALL[format],
             range: ValueRange::Given { black, white: black + 900.0 },
-            ..wish(&["height", "mask:Steep ground"])
+            // What is said twice is written once.
+            ..wish(&["height", "mask:Steep ground", "height"])
         };
         let text = serde_json::to_string(&wish).expect("plain data");
         let back: Wish = serde_json::from_str(&text).expect("our own text");

@@ -136,6 +136,9 @@ impl Target {
         if name.is_empty() || name.len() > MOST_LETTERS {
             return Err(format!("name: it has 1 to {MOST_LETTERS} letters"));
         }
+        if self.bounds.needs.len() > MOST_LETTERS {
+            return Err(format!("needs: {MOST_LETTERS} layers at most"));
+        }
         if self.about.len() > MOST_ABOUT {
             return Err(format!("about: it has {MOST_ABOUT} letters at most"));
         }

@@ -11,8 +11,9 @@ use crate::{Layer, MeshOrder};
 /// Cells along the longer side, and along a side of a tile.
 const CELLS: std::ops::RangeInclusive<usize> = 2..=16_384;
 const TILE: std::ops::RangeInclusive<usize> = 16..=16_384;
-/// More pictures of packed channels are a mistake.
+/// More pictures of packed channels, or more layers, are a mistake.
 const MOST_PACKED: usize = 16;
+const MOST_LAYERS: usize = 1_000;
 
 /// What is to be delivered of one landscape.
 #[derive(Clone, Debug, PartialEq)]
@@ -47,6 +48,7 @@ impl Order {
             within("tile", tile, TILE)?;
         }
         within("packed", wish.packed.len(), 0..=MOST_PACKED)?;
+        within("layers", wish.layers.len(), 0..=MOST_LAYERS)?;
         wish.range.check()?;
         let packed = wish.packed.iter();
         let packed = packed.map(|packed| Ok((packed.name.clone(), packed.resolved(recipe)?)));
@@ -56,14 +58,15 @@ impl Order {
                 return Err(format!("packed: two pictures are called {name}"));
             }
         }
-        let layers: Result<Vec<Layer>, String> = wish
-            .layers
-            .iter()
-            .map(|name| {
-                Layer::named(name).ok_or_else(|| format!("there is no layer called ‘{name}’"))
-            })
-            .collect();
-        let mut layers = layers?;
+        let mut layers = Vec::new();
+        for name in &wish.layers {
+            let layer =
+                Layer::named(name).ok_or_else(|| format!("there is no layer called ‘{name}’"))?;
+            // What is said twice is written once.
+            if !layers.contains(&layer) {
+                layers.push(layer);
+            }
+        }
         if layers.is_empty() && packed.is_empty() {
             layers = Layer::usual(recipe);
         }
