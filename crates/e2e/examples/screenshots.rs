@@ -45,17 +45,6 @@ impl Shots {
         self.take(name).await
     }
 
-    /// Waits until every picture on the page is there.
-    async fn all_loaded(&self) -> Result<()> {
-        let script = "return [...document.images].every((image) => image.complete)";
-        let start = Instant::now();
-        while self.browser.script(script, vec![]).await? != true {
-            ensure!(start.elapsed() < PATIENCE, "pictures are missing");
-            tokio::time::sleep(Duration::from_millis(200)).await;
-        }
-        Ok(())
-    }
-
     /// A new landscape of a preset: its page.
     async fn made(&self, service: &Service, name: &str, preset: &str) -> Result<String> {
         let script = "return (async (name, preset) => {
@@ -104,11 +93,11 @@ async fn main() -> Result<()> {
 
     page.go(&service.page("/")).await?;
     page.find("li a").await?;
-    shots.all_loaded().await?;
+    shots.browser.pictures("body").await?;
     shots.take("shelf").await?;
     page.click(&test_id("new-landscape")).await?;
     page.click(&test_id("land-mountain-range")).await?;
-    shots.all_loaded().await?;
+    shots.browser.pictures("body").await?;
     shots.take("new").await?;
     page.key(&[], Browser::ESCAPE).await?;
 

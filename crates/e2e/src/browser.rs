@@ -17,7 +17,7 @@ use url::Url;
 
 /// How long the interface may take to show something. The tests' build is
 /// slower than the real one, and the machine may be busy.
-const PATIENCE: Duration = Duration::from_secs(100);
+const PATIENCE: Duration = Duration::from_secs(180);
 /// How long a window may take to close.
 const TO_END: Duration = Duration::from_secs(10);
 const LOOK_EVERY: Duration = Duration::from_millis(100);
@@ -51,6 +51,8 @@ impl Browser {
             .spawn()
             .context("chromedriver is missing; ./check installs it")?;
         let capabilities = json!({
+            // A page that draws in software on a busy machine answers late.
+            "timeouts": { "script": PATIENCE.as_millis() },
             "goog:chromeOptions": {
                 "args": [
                     "--headless", "--no-sandbox", "--disable-gpu", "--enable-unsafe-swiftshader",
@@ -243,6 +245,29 @@ impl Browser {
             tokio::time::sleep(LOOK_EVERY).await;
         }
         Ok(())
+    }
+
+    /// Waits until every picture in view within `css` is there.
+    ///
+    /// # Errors
+    /// When one does not come.
+    pub async fn pictures(&self, css: &str) -> Result<()> {
+        let missing = "return [...document.querySelectorAll(`${arguments[0]} img`)]
+            .filter((image) => {
+                const { top, bottom } = image.getBoundingClientRect();
+                return bottom > 0 && top < innerHeight && image.naturalWidth === 0;
+            }).length";
+        let start = std::time::Instant::now();
+        loop {
+            let missing = self.script(missing, vec![json!(css)]).await?;
+            if missing == json!(0) {
+                return Ok(());
+            }
+            if start.elapsed() > PATIENCE {
+                bail!("{missing} pictures in {css} do not come");
+            }
+            tokio::time::sleep(LOOK_EVERY).await;
+        }
     }
 
     /// Waits until the land is shown in full; which revision it is of.

@@ -2,6 +2,7 @@ import { Eye, GitBranch, SquareSplitHorizontal, Undo2 } from "lucide-react";
 import type { ReactNode } from "react";
 import { useNavigate } from "react-router";
 import { toast } from "sonner";
+import { GrownPicture } from "../controls/GrownPicture";
 import { returnTo } from "../live/edit";
 import { useSession } from "../live/session";
 import { create } from "../shelf/importFile";
@@ -42,10 +43,8 @@ export function MomentRow({ label, revision, at, author, strong, children }: Pro
       className={`flex items-start gap-1.5 rounded p-1 ${isHead ? "bg-base-200 outline-base-300 outline" : ""}`}
       data-testid={`revision-${revision}`}
     >
-      <img
+      <GrownPicture
         src={`/api/landscapes/${landscape}/picture.png?revision=${revision}`}
-        alt=""
-        loading="lazy"
         className="bg-base-300 h-9 w-13 shrink-0 rounded-sm object-cover"
       />
       <div className="min-w-0 grow">

@@ -1,6 +1,7 @@
 import { FileUp } from "lucide-react";
 import type { Kind } from "../api/types";
 import { useCatalogue } from "../api/useCatalogue";
+import { GrownPicture } from "../controls/GrownPicture";
 import type { KindSchema } from "../controls/schema";
 
 interface Props {
@@ -33,10 +34,8 @@ export function KindList({ kinds, onChoose }: Props) {
                         <FileUp size={16} />
                       </span>
                     ) : (
-                      <img
+                      <GrownPicture
                         src={`/api/kinds/${kind.kind}/picture.png`}
-                        alt=""
-                        loading="lazy"
                         className="h-14 w-20 shrink-0 rounded-sm object-cover"
                       />
                     )}

@@ -131,7 +131,11 @@ export function NumberField(props: Props) {
               if (event.key === "ArrowUp" || event.key === "ArrowDown") finishNudging();
             }}
             onKeyDown={(event) => {
-              if (event.key === "Enter") finishTyping();
+              if (event.key === "Enter" && typed !== null) {
+                // Enter takes the number; only the next one makes what a form is for.
+                event.preventDefault();
+                finishTyping();
+              }
               if (event.key === "Escape") leaveTyping();
               if (event.key === "ArrowUp" || event.key === "ArrowDown") {
                 event.preventDefault();

@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import { toast } from "sonner";
 import { answered, api } from "../api/client";
 import type { ShelfEntry } from "../api/types";
+import { GrownPicture } from "../controls/GrownPicture";
 import { formatSize } from "../controls/units";
 import { myName } from "../live/people";
 import { create } from "./importFile";
@@ -42,10 +43,8 @@ export function LandscapeRow({ entry }: { entry: ShelfEntry }) {
       >
         <span className="bg-base-300 h-16 w-24 shrink-0 overflow-hidden rounded-sm">
           {!entry.fault && (
-            <img
+            <GrownPicture
               src={`/api/landscapes/${entry.id}/picture.png?revision=${entry.revision}`}
-              alt=""
-              loading="lazy"
               className="h-full w-full object-cover"
             />
           )}

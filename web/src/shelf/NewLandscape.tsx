@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { answered, api } from "../api/client";
 import type { LandEntry, NewLandscape as Made } from "../api/types";
+import { GrownPicture } from "../controls/GrownPicture";
 import { NumberField } from "../controls/NumberField";
 
 /** Depth against width, of the proportions that are offered. */
@@ -156,9 +157,8 @@ function Card({ land, chosen, onChoose }: CardProps) {
       data-testid={`land-${land.key}`}
     >
       <input type="radio" name="land" className="sr-only" checked={chosen} onChange={onChoose} />
-      <img
+      <GrownPicture
         src={`/api/lands/${land.key}/picture.png`}
-        alt=""
         className="bg-base-300 h-16 w-full object-cover"
       />
       <span className="block px-1.5 py-1 text-xs font-medium">{land.title}</span>

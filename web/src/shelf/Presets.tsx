@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { answered, api } from "../api/client";
 import type { PresetEntry } from "../api/types";
+import { GrownPicture } from "../controls/GrownPicture";
 
 interface Props {
   onChoose: (title: string, key: string) => void;
@@ -54,9 +55,8 @@ function Row({ title, presets, columns, small, onChoose }: RowProps) {
               data-testid={`preset-${preset.key}`}
               onClick={() => onChoose(preset.title, preset.key)}
             >
-              <img
+              <GrownPicture
                 src={`/api/presets/${preset.key}/picture.png`}
-                alt=""
                 className={`bg-base-300 w-full object-cover ${small ? "h-14" : "h-24"}`}
               />
               <span className="block px-1.5 py-1 text-xs font-medium">{preset.title}</span>

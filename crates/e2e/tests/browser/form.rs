@@ -1,7 +1,7 @@
 //! The stage Form: strands, sheets, comparing, core samples, the survey.
 
 use anyhow::{Result, ensure};
-use e2e::{Service, test_id};
+use e2e::{Browser, Service, test_id};
 
 const MEAN: &str = "[data-testid=mean-height]";
 const REVISION: &str = "[data-testid=kept]";
@@ -214,6 +214,7 @@ async fn a_new_landscape_begins_with_a_kind_of_country() -> Result<()> {
     browser.go(&service.page("/")).await?;
     browser.click(&test_id("new-landscape")).await?;
     browser.click(&test_id("land-rolling-hills")).await?;
+    pictures_wait_for_each_other(&browser).await?;
     browser.press("2 : 1").await?;
     browser.fill(&test_id("new-width"), "6km").await?;
     browser.click(&test_id("make-landscape")).await?;
@@ -236,6 +237,18 @@ async fn a_new_landscape_begins_with_a_kind_of_country() -> Result<()> {
         })
         .await?;
     browser.close().await
+}
+
+/// No more pictures of land are asked for at once than leave connections for clicks.
+async fn pictures_wait_for_each_other(browser: &Browser) -> Result<()> {
+    browser.pictures("dialog[open]").await?;
+    let most_at_once = "const pictures = performance.getEntriesByType('resource')
+            .filter(({ name }) => name.includes('picture.png'));
+        return Math.max(...pictures.map((one) => pictures.filter((other) =>
+            other.startTime <= one.startTime && one.startTime < other.responseEnd).length))";
+    let most = browser.script(most_at_once, vec![]).await?;
+    ensure!(most == serde_json::json!(2), "{most} pictures at once");
+    Ok(())
 }
 
 #[tokio::test(flavor = "multi_thread")]
