@@ -63,9 +63,7 @@ pub fn deliver(
     report: &(dyn Fn(f32) + Sync),
     run: Run,
 ) -> Result<Delivered, DeliverError> {
-    for layer in &order.layers {
-        layer.check(recipe).map_err(DeliverError::Order)?;
-    }
+    order.check(recipe).map_err(DeliverError::Order)?;
     if order.layers.contains(&Layer::Mesh) {
         let bytes = grower.budget().bytes;
         let admitted = order.mesh.admit(recipe, order.cells, bytes);
@@ -81,12 +79,7 @@ pub fn deliver(
         .iter()
         .cloned()
         .partition(|layer| layer.is_ground());
-    let maps = LandMaps {
-        recipe,
-        land: &land,
-        order,
-        tiling,
-    };
+    let maps = LandMaps::of((recipe, &land), order, tiling);
     for (i, layer) in of_land.iter().enumerate() {
         run.check().map_err(GrowError::from)?;
         if *layer == Layer::Mesh {

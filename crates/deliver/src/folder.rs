@@ -133,6 +133,10 @@ impl<'a> Folder<'a> {
     /// Gives a file its name, if it was written.
     fn settle(&mut self, name: &str, written: Result<(), WriteError>) -> Result<(), DeliverError> {
         let path = self.dir.join(name);
+        if self.written.contains(&path) {
+            let twice = io::Error::new(io::ErrorKind::AlreadyExists, "another file has this name");
+            return Err(self.give_up(name, twice.into()));
+        }
         let renamed = written.and_then(|()| Ok(fs::rename(self.partial(name), &path)?));
         renamed.map_err(|error| self.give_up(name, error))?;
         self.written.push(path);

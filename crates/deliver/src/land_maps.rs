@@ -1,7 +1,9 @@
 //! Maps that do not ask what the ground is made of.
 
+use std::cell::OnceCell;
+
 use formats::PixelKind;
-use recipe::{Land, Recipe};
+use recipe::{GrowError, Land, Recipe};
 use terrain::light::{SKY_REACH_M, Sun, sky_seen};
 use terrain::picture::hillshade;
 use terrain::reading::slope_deg;
@@ -14,15 +16,30 @@ use crate::tiles::{TiledPng, Tiling};
 use crate::{DeliverError, Layer, Order};
 
 /// What maps of a land are made of.
-#[derive(Clone, Copy)]
 pub(crate) struct LandMaps<'a> {
     pub(crate) recipe: &'a Recipe,
-    pub(crate) land: &'a Land<'a>,
     pub(crate) order: &'a Order,
-    pub(crate) tiling: Tiling,
+    land: &'a Land<'a>,
+    tiling: Tiling,
+    /// How much of the sky is seen, once it is asked for: it takes longest of all maps.
+    sky: OnceCell<Grid<u8>>,
 }
 
-impl LandMaps<'_> {
+impl<'a> LandMaps<'a> {
+    pub(crate) fn of(
+        (recipe, land): (&'a Recipe, &'a Land<'a>),
+        order: &'a Order,
+        tiling: Tiling,
+    ) -> Self {
+        Self {
+            recipe,
+            order,
+            land,
+            tiling,
+            sky: OnceCell::new(),
+        }
+    }
+
     /// Writes a layer.
     pub(crate) fn write(
         &self,
@@ -36,7 +53,8 @@ impl LandMaps<'_> {
                 let grey = self.grey(layer);
                 let facts = Facts::map(layer.name()).between((0.0, 1.0));
                 let kind = PixelKind::Grey8;
-                let mut png = TiledPng::new(layer.stem(), kind, self.tiling, facts);
+                let stem = self.order.stem(layer).to_owned();
+                let mut png = TiledPng::new(stem, kind, self.tiling, facts);
                 png.push(folder, grey.values())
             }
             // The same file, ordered twice.
@@ -61,7 +79,7 @@ impl LandMaps<'_> {
             _ => self.order.fields,
         };
         let named = Named {
-            stem: &layer.stem(),
+            stem: self.order.stem(layer),
             layer: &layer.name(),
             unit: layer.unit(),
             heights: matches!(layer, Layer::Height | Layer::Height16),
@@ -77,22 +95,8 @@ impl LandMaps<'_> {
     }
 
     /// The values of a layer of one number a cell.
-    pub(crate) fn field(&self, layer: &Layer, run: Run) -> Result<Grid, DeliverError> {
-        let frame = *self.land.frame();
-        Ok(match layer {
-            Layer::Height | Layer::Height16 => self.land.heights(),
-            Layer::Slope => slope_deg(self.land.heights_with_apron(), frame.cell_m),
-            Layer::Left(product) => {
-                // A step that is set so that it leaves nothing has nothing of it everywhere.
-                let none = || Grid::filled(frame.cols, frame.rows, 0.0);
-                self.land.product(*product).unwrap_or_else(none)
-            }
-            Layer::Mask(name) => {
-                let named = Layer::mask_called(name, self.recipe).expect("checked before");
-                self.land.mask(&named.mask, run)?
-            }
-            _ => unreachable!("not a field"),
-        })
+    pub(crate) fn field(&self, layer: &Layer, run: Run) -> Result<Grid, GrowError> {
+        field((self.recipe, self.land), layer, run)
     }
 
     /// A layer that is grey in 255 steps.
@@ -102,9 +106,33 @@ impl LandMaps<'_> {
         match layer {
             Layer::Occlusion => {
                 let byte = |share: f32| (share.clamp(0.0, 1.0) * 255.0).round() as u8;
-                sky_seen(wide, 1, SKY_REACH_M, cell_m).map(byte)
+                let sky = || sky_seen(wide, 1, SKY_REACH_M, cell_m).map(byte);
+                self.sky.get_or_init(sky).clone()
             }
             _ => hillshade(wide, cell_m, Sun::from(self.recipe.sun), 1.0),
         }
     }
+}
+
+/// The values of a layer of one number a cell that the landscape has.
+pub(crate) fn field(
+    (recipe, land): (&Recipe, &Land),
+    layer: &Layer,
+    run: Run,
+) -> Result<Grid, GrowError> {
+    let frame = *land.frame();
+    Ok(match layer {
+        Layer::Height | Layer::Height16 => land.heights(),
+        Layer::Slope => slope_deg(land.heights_with_apron(), frame.cell_m),
+        Layer::Left(product) => {
+            // A step that is set so that it leaves nothing has nothing of it everywhere.
+            let none = || Grid::filled(frame.cols, frame.rows, 0.0);
+            land.product(*product).unwrap_or_else(none)
+        }
+        Layer::Mask(name) => {
+            let named = Layer::mask_called(name, recipe).expect("checked before");
+            land.mask(&named.mask, run)?
+        }
+        _ => unreachable!("not a field"),
+    })
 }

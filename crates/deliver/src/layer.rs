@@ -135,17 +135,10 @@ impl Layer {
         name.into()
     }
 
-    /// The name of its files, without ending.
+    /// The name of its files, without ending; [`Order`](crate::Order) knows those of masks.
     pub(crate) fn stem(&self) -> String {
         match self {
             Self::Height16 => "height".to_owned(),
-            Self::Mask(name) => {
-                let plain = name.chars().map(|c| match c.is_alphanumeric() {
-                    true => c.to_ascii_lowercase(),
-                    false => '-',
-                });
-                format!("mask-{}", plain.collect::<String>())
-            }
             Self::NormalDown => "normal-down".to_owned(),
             other => other.name().into_owned(),
         }

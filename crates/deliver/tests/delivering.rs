@@ -3,11 +3,11 @@
 use std::collections::HashMap;
 use std::path::{Path, PathBuf};
 
-use deliver::{Layer, Order, Wish, deliver};
+use deliver::{DeliverError, Delivered, Layer, Order, Wish, deliver};
 use formats::{Limits, Picture, read_picture};
 use recipe::document::Product;
 use recipe::grow::NoAssets;
-use recipe::{Grower, Recipe};
+use recipe::{Assets, Grower, Recipe};
 use terrain::{Cancel, Frame, Grid, Run};
 
 const DEMO: &str = include_str!("../../../demo/hollin-fjord.json");
@@ -23,19 +23,34 @@ fn order(recipe: &Recipe, cells: usize, tile: Option<usize>, layers: &[Layer]) -
     Order::of(&wish, recipe).expect("sound")
 }
 
+fn demo() -> Recipe {
+    Recipe::from_json(DEMO).expect("the demo is valid")
+}
+
+/// Delivers all of an order.
+fn deliver_all(recipe: &Recipe, order: &Order, dir: &Path) -> Result<Delivered, DeliverError> {
+    let land = (recipe, &NoAssets as &dyn Assets);
+    let run = Run::to_the_end();
+    deliver(&Grower::new(1 << 28), land, order, dir, &|_| (), run)
+}
+
+/// Delivers until a share of the work is done, and says whether it was stopped.
+fn stopped_at(share: f32, order: &Order, dir: &Path) -> bool {
+    let cancel = Cancel::new();
+    let report = |done: f32| {
+        if done >= share {
+            cancel.cancel();
+        }
+    };
+    let (recipe, run) = (demo(), Run::until(&cancel));
+    let land = (&recipe, &NoAssets as &dyn Assets);
+    deliver(&Grower::new(1 << 28), land, order, dir, &report, run).is_err()
+}
+
 fn written(cells: usize, tile: Option<usize>, layers: &[Layer], dir: &Path) {
-    let recipe = Recipe::from_json(DEMO).expect("the demo is valid");
-    let grower = Grower::new(1 << 28);
+    let recipe = demo();
     let order = order(&recipe, cells, tile, layers);
-    deliver(
-        &grower,
-        (&recipe, &NoAssets),
-        &order,
-        dir,
-        &|_| (),
-        Run::to_the_end(),
-    )
-    .expect("delivers");
+    deliver_all(&recipe, &order, dir).expect("delivers");
 }
 
 fn read(path: &Path) -> Picture {
@@ -67,7 +82,7 @@ const MAPS: [Layer; 9] = [
 #[test]
 fn what_steps_leave_is_delivered_as_they_left_it() {
     let dir = tempfile::tempdir().expect("a folder");
-    let recipe = Recipe::from_json(DEMO).expect("the demo is valid");
+    let recipe = demo();
     let layers = Layer::usual(&recipe);
     let left: Vec<Layer> = layers.into_iter().skip(Layer::ALL.len()).collect();
     assert!(left.len() >= 4, "{left:?}");
@@ -95,7 +110,7 @@ fn what_steps_leave_is_delivered_as_they_left_it() {
 #[test]
 fn what_no_step_leaves_is_refused() {
     let dir = tempfile::tempdir().expect("a folder");
-    let recipe = Recipe::from_json(DEMO).expect("the demo is valid");
+    let recipe = demo();
     let known = recipe.leaves();
     let missing = Product::fields().find(|product| !known.contains(product));
     let missing = missing.expect("the demo does not have everything");
@@ -111,9 +126,7 @@ fn what_no_step_leaves_is_refused() {
     let wear = known.iter().next().expect("the demo leaves something");
     let order = order(&recipe, 64, None, &[Layer::Left(*wear)]);
     let out = dir.path().join("files");
-    let grower = Grower::new(1 << 20);
-    let land = (&other, &NoAssets as &dyn recipe::Assets);
-    let refused = deliver(&grower, land, &order, &out, &|_| (), Run::to_the_end());
+    let refused = deliver_all(&other, &order, &out);
     let said = refused.expect_err("refused").to_string();
     assert!(said.contains(wear.name()), "{said}");
     assert!(!out.exists(), "nothing was written");
@@ -226,25 +239,9 @@ fn normals_differ_in_green_alone() {
 #[test]
 fn a_stopped_delivery_leaves_no_half_file() {
     let dir = tempfile::tempdir().expect("a folder");
-    let recipe = Recipe::from_json(DEMO).expect("the demo is valid");
-    let grower = Grower::new(1 << 28);
-    let cancel = terrain::Cancel::new();
-    let order = order(&recipe, 96, None, &MAPS);
-    // Stopped once the land has grown.
-    let report = |share: f32| {
-        if share >= 0.59 {
-            cancel.cancel();
-        }
-    };
-    let stopped = deliver(
-        &grower,
-        (&recipe, &NoAssets),
-        &order,
-        dir.path(),
-        &report,
-        Run::until(&cancel),
-    );
-    assert!(stopped.is_err());
+    let order = order(&demo(), 96, None, &MAPS);
+    // Once the land has grown.
+    assert!(stopped_at(0.59, &order, dir.path()));
     let left = std::fs::read_dir(dir.path()).map_or(0, |entries| {
         let partial = |name: std::ffi::OsString| name.to_string_lossy().ends_with(".partial");
         entries
@@ -266,17 +263,8 @@ fn displacement_is_not_cut_off() {
             "displacement_m": 4, "texture": { "size_m": 10, "broken_up": true } }],
     });
     let recipe = Recipe::from_value(document).expect("valid");
-    let grower = Grower::new(1 << 26);
     let order = order(&recipe, 512, None, &[Layer::Displacement]);
-    deliver(
-        &grower,
-        (&recipe, &NoAssets),
-        &order,
-        dir.path(),
-        &|_| (),
-        Run::to_the_end(),
-    )
-    .expect("delivers");
+    deliver_all(&recipe, &order, dir.path()).expect("delivers");
     let map = read(&dir.path().join("displacement.png"));
     let (low, high) = map.channels[0].range();
     assert!(low > 0.0 && high < 65_535.0, "cut off at {low} or {high}");
@@ -291,7 +279,6 @@ fn displacement_is_not_cut_off() {
 /// nothing that was not ordered.
 #[test]
 fn what_is_stopped_leaves_whole_files_alone() {
-    let recipe = Recipe::from_json(DEMO).expect("the demo is valid");
     let layers = [
         Layer::Height,
         Layer::Slope,
@@ -299,26 +286,12 @@ fn what_is_stopped_leaves_whole_files_alone() {
         Layer::Albedo,
         Layer::Normal,
     ];
-    let grower = Grower::new(1 << 28);
     let mut counts = Vec::new();
     for stop_at in [0.05, 0.3, 0.61, 0.65, 0.69] {
         let dir = tempfile::tempdir().expect("a folder");
-        let order = order(&recipe, 160, Some(64), &layers);
-        let cancel = Cancel::new();
-        let report = |share: f32| {
-            if share >= stop_at {
-                cancel.cancel();
-            }
-        };
-        let stopped = deliver(
-            &grower,
-            (&recipe, &NoAssets),
-            &order,
-            dir.path(),
-            &report,
-            Run::until(&cancel),
-        );
-        assert!(stopped.is_err(), "it was not stopped at {stop_at}");
+        let order = order(&demo(), 160, Some(64), &layers);
+        let stopped = stopped_at(stop_at, &order, dir.path());
+        assert!(stopped, "it was not stopped at {stop_at}");
         let files: Vec<_> = std::fs::read_dir(dir.path())
             .expect("files")
             .map(|entry| entry.expect("a file").path())

@@ -61,6 +61,123 @@ fn json_of(path: &Path) -> Value {
     serde_json::from_str(&text).expect("JSON")
 }
 
+/// The demo with masks of these names, each of ground steeper than another number of degrees.
+fn with_masks(names: &[&str]) -> Recipe {
+    let mut document: Value = serde_json::from_str(DEMO).expect("JSON");
+    let masks = names.iter().enumerate().map(|(k, name)| {
+        let steep = json!({ "of": "slope", "from": 10.0 + 5.0 * k as f64, "soft_from": 2.0 });
+        json!({ "name": name, "mask": { "terms": [steep] } })
+    });
+    document["masks"] = masks.collect();
+    Recipe::from_value(document).expect("valid")
+}
+
+/// Names of masks are the artist's; those of files must differ whatever they are.
+#[test]
+fn masks_whose_names_come_to_the_same_have_files_of_their_own() {
+    let long = "Ö".repeat(200);
+    let names = [
+        "Steep ground",
+        "steep-ground",
+        "Steep ground 2",
+        "Föhn",
+        &long,
+    ];
+    let recipe = with_masks(&names);
+    let layers: Vec<String> = names.iter().map(|name| format!("mask:{name}")).collect();
+    let layers: Vec<&str> = layers.iter().map(String::as_str).collect();
+    let dir = tempfile::tempdir().expect("a folder");
+    let order = Order::of(&wish(&layers), &recipe).expect("sound");
+    let grower = Grower::new(1 << 28);
+    let land = (&recipe, &NoAssets as &dyn recipe::Assets);
+    deliver(
+        &grower,
+        land,
+        &order,
+        dir.path(),
+        &|_| (),
+        Run::to_the_end(),
+    )
+    .expect("delivers");
+    let listed = json_of(&dir.path().join("manifest.json"));
+    let mut hashes = Vec::new();
+    for layer in &layers {
+        let files = listed["files"].as_array().expect("files").iter();
+        let files: Vec<_> = files.filter(|file| file["layer"] == **layer).collect();
+        assert_eq!(files.len(), 1, "{layer}: {files:?}");
+        hashes.push(files[0]["sha256"].as_str().expect("a hash"));
+    }
+    hashes.sort_unstable();
+    hashes.dedup();
+    assert_eq!(hashes.len(), names.len(), "a file was written over another");
+}
+
+/// Both would say in the same file what their steps mean.
+#[test]
+fn two_kinds_of_steps_of_heights_are_told_apart() {
+    let dir = tempfile::tempdir().expect("a folder");
+    let both = Wish {
+        fields: FieldFormat::Raw16,
+        ..wish(&["height", "height16"])
+    };
+    delivered(&both, dir.path());
+    for file in ["height.raw", "height16.png"] {
+        let stem = file.split('.').next().expect("a stem");
+        let said = json_of(&dir.path().join(format!("{stem}.json")));
+        assert_eq!(said["file"], file);
+        assert!(dir.path().join(file).exists(), "{file}");
+    }
+}
+
+#[test]
+fn packed_pictures_take_no_name_of_another_file() {
+    let packed = |name: &str| Wish {
+        packed: vec![Packed {
+            name: name.to_owned(),
+            channels: vec![None, None, Some("slope".to_owned())],
+        }],
+        ..wish(&["height"])
+    };
+    for name in [
+        "albedo",
+        "HEIGHT",
+        "normal-down",
+        "tiles",
+        "mask-a",
+        "cover-1",
+        "manifest",
+    ] {
+        let said = Order::of(&packed(name), &demo()).expect_err("refused");
+        assert!(said.contains(name), "{said}");
+    }
+    Order::of(&packed("surface"), &demo()).expect("sound");
+}
+
+/// What was found sound for one land is not taken for sound for another.
+#[test]
+fn an_order_of_another_land_is_refused_before_anything_is_grown() {
+    let channels = |of: &str| Wish {
+        packed: vec![Packed {
+            name: "surface".to_owned(),
+            channels: vec![None, None, Some(of.to_owned())],
+        }],
+        ..wish(&["height"])
+    };
+    let last = demo().covers.last().expect("covers").name.clone();
+    let other = Recipe::flat("Flat", demo().extent);
+    for of in ["mask:Steep ground", &format!("cover:{last}"), "wear"] {
+        let order = Order::of(&channels(of), &demo()).expect("sound");
+        let dir = tempfile::tempdir().expect("a folder");
+        let out = dir.path().join("files");
+        let grower = Grower::new(1 << 20);
+        let land = (&other, &NoAssets as &dyn recipe::Assets);
+        let refused = deliver(&grower, land, &order, &out, &|_| (), Run::to_the_end());
+        let said = refused.expect_err("refused").to_string();
+        assert!(said.contains("surface"), "{of}: {said}");
+        assert!(!out.exists(), "{of}: something was written");
+    }
+}
+
 #[test]
 fn heights_are_the_same_in_every_format() {
     let truth = heights();

@@ -250,8 +250,7 @@ fn smooth_land_is_packed_well() {
 
 /// All rows of a file, a few at a time.
 fn in_rows(bytes: &[u8], limits: Limits) -> Result<Option<Vec<f32>>, ReadError> {
-    let (file, again) = (Cursor::new(bytes.to_vec()), Cursor::new(bytes.to_vec()));
-    let Some(mut rows) = TiffRows::open(file, again, limits)? else {
+    let Some(mut rows) = TiffRows::open(Cursor::new(bytes.to_vec()), limits)? else {
         return Ok(None);
     };
     let mut all = Vec::new();

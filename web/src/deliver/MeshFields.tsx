@@ -1,3 +1,4 @@
+import type { ComponentProps } from "react";
 import { CommittedNumber } from "./CommittedNumber";
 import { Select } from "./Select";
 import type { Deliverable } from "./useLayers";
@@ -110,11 +111,9 @@ export function MeshFields({ wish, known, onChange }: Props) {
             onChange={(cliffs) => set({ cliffs })}
           />
           {wish.cliffs !== null && (
-            <CommittedNumber
-              any
+            <Metres
               label="in quads of"
               test="mesh-cliffs-edge"
-              unit="m"
               empty="2 cells"
               value={wish.cliffs_edge_m}
               min={0.01}
@@ -137,11 +136,9 @@ export function MeshFields({ wish, known, onChange }: Props) {
         onChange={(solid) => set({ solid })}
       />
       {!(wish.format === "glb" && wish.textures !== null) && (
-        <CommittedNumber
-          any
+        <Metres
           label="One texture reaches over"
           test="mesh-repeat"
-          unit="m"
           empty="all of it"
           value={wish.repeat_m}
           min={0.01}
@@ -150,11 +147,9 @@ export function MeshFields({ wish, known, onChange }: Props) {
         />
       )}
       {wish.solid && (
-        <CommittedNumber
-          any
+        <Metres
           label="Floor below the lowest place"
           test="mesh-thickness"
-          unit="m"
           empty="a 20th"
           value={wish.thickness_m}
           min={0.001}
@@ -172,6 +167,13 @@ export function MeshFields({ wish, known, onChange }: Props) {
       )}
     </fieldset>
   );
+}
+
+type MetresProps = Omit<ComponentProps<typeof CommittedNumber>, "any" | "unit">;
+
+/** A length, of which a part may be wished. */
+function Metres(props: MetresProps) {
+  return <CommittedNumber any unit="m" {...props} />;
 }
 
 interface TickProps {

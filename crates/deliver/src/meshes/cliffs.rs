@@ -1,12 +1,11 @@
 //! Which parts of a land are cliffs, when they are to be a mesh apart.
 
-use recipe::document::Product;
 use recipe::{Land, Recipe};
 use terrain::mesh::{Lattice, Mesh, Parted, parted};
-use terrain::reading::slope_deg;
 use terrain::{Grid, Run};
 
 use crate::Layer;
+use crate::land_maps::field;
 
 /// Cliffs as a mesh apart.
 #[derive(Clone, Debug, PartialEq)]
@@ -22,10 +21,9 @@ pub struct Cliffs {
 pub enum CliffsOf {
     /// Ground steeper than this, degrees.
     Steeper(f32),
-    /// Where a field that the land's steps leave is a half or more: rock outcrops are.
-    Left(Product),
-    /// Where the mask with this name is a half or more.
-    Mask(String),
+    /// Where a field that the land's steps leave, as rock outcrops are, or a mask is a half or
+    /// more.
+    Of(Layer),
 }
 
 /// What stands before the degrees in the name of what is steeper.
@@ -51,8 +49,7 @@ impl CliffsOf {
                 .ok_or_else(|| format!("cliffs: {name}: steeper than {low} to {high} degrees"));
         }
         match Layer::named(name) {
-            Some(Layer::Left(product)) => Ok(Self::Left(product)),
-            Some(Layer::Mask(mask)) => Ok(Self::Mask(mask)),
+            Some(layer @ (Layer::Left(_) | Layer::Mask(_))) => Ok(Self::Of(layer)),
             _ => Err(format!(
                 "cliffs: ‘{name}’ is neither a field, nor mask: and a name, nor steeper: and degrees"
             )),
@@ -66,23 +63,18 @@ impl CliffsOf {
     pub(crate) fn check(&self, recipe: &Recipe) -> Result<(), String> {
         match self {
             Self::Steeper(_) => Ok(()),
-            Self::Left(product) => Layer::Left(*product).check(recipe),
-            Self::Mask(name) => Layer::Mask(name.clone()).check(recipe),
+            Self::Of(layer) => layer.check(recipe),
         }
         .map_err(|why| format!("cliffs: {why}"))
     }
 
     fn mask(&self, recipe: &Recipe, land: &Land, run: Run) -> Result<Grid, recipe::GrowError> {
-        let frame = land.frame();
-        let none = || Grid::filled(frame.cols, frame.rows, 0.0);
+        let of = (recipe, land);
         Ok(match self {
-            Self::Steeper(degrees) => slope_deg(land.heights_with_apron(), frame.cell_m)
-                .map(|slope| if slope > *degrees { 1.0 } else { 0.0 }),
-            Self::Left(product) => land.product(*product).unwrap_or_else(none),
-            Self::Mask(name) => match Layer::mask_called(name, recipe) {
-                Some(named) => land.mask(&named.mask, run)?,
-                None => none(),
-            },
+            Self::Steeper(degrees) => {
+                field(of, &Layer::Slope, run)?.map(|slope| if slope > *degrees { 1.0 } else { 0.0 })
+            }
+            Self::Of(layer) => field(of, layer, run)?,
         })
     }
 }

@@ -5,6 +5,7 @@ mod mesh;
 mod order;
 mod packed;
 mod range;
+mod stems;
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;

@@ -4,6 +4,7 @@ use recipe::Recipe;
 use terrain::Frame;
 
 use super::packed::Channel;
+use super::stems::{is_taken, stems};
 use super::{ValueRange, Wish};
 use crate::fields::{ColourFormat, FieldFormat};
 use crate::{Layer, MeshOrder};
@@ -25,6 +26,8 @@ pub struct Order {
     pub tile: Option<usize>,
     /// Which files.
     pub layers: Vec<Layer>,
+    /// What the files of each layer are called, without ending.
+    stems: Vec<String>,
     /// In which format fields are written.
     pub fields: FieldFormat,
     /// Between which values formats of steps are spread.
@@ -54,7 +57,11 @@ impl Order {
         let packed = packed.map(|packed| Ok((packed.name.clone(), packed.resolved(recipe)?)));
         let packed: Vec<(String, Vec<Channel>)> = packed.collect::<Result<_, String>>()?;
         for (at, (name, _)) in packed.iter().enumerate() {
-            if packed[..at].iter().any(|(other, _)| other == name) {
+            if is_taken(name) {
+                return Err(format!("packed: another file is called {name}"));
+            }
+            let same = |(other, _): &(String, _)| other.eq_ignore_ascii_case(name);
+            if packed[..at].iter().any(same) {
                 return Err(format!("packed: two pictures are called {name}"));
             }
         }
@@ -70,28 +77,50 @@ impl Order {
         if layers.is_empty() && packed.is_empty() {
             layers = Layer::usual(recipe);
         }
-        for layer in &layers {
-            layer.check(recipe)?;
-        }
         let mesh = wish.mesh.as_ref().map(|mesh| mesh.order(wish.tile));
         let mesh = mesh.transpose()?.unwrap_or_default();
-        if let Some(cliffs) = &mesh.cliffs {
-            cliffs.of.check(recipe)?;
-        }
-        Ok(Self {
+        let order = Self {
             cells: wish.cells,
             tile: wish.tile,
+            stems: stems(&layers, wish.fields),
             layers,
             fields: wish.fields,
             range: wish.range,
             colour: wish.colour,
             packed,
             mesh,
-        })
+        };
+        order.check(recipe)?;
+        Ok(order)
     }
-}
 
-impl Order {
+    /// Whether this landscape has all that is ordered.
+    ///
+    /// # Errors
+    /// What it has not, in words.
+    pub fn check(&self, recipe: &Recipe) -> Result<(), String> {
+        for layer in &self.layers {
+            layer.check(recipe)?;
+        }
+        for (name, channels) in &self.packed {
+            for channel in channels {
+                channel
+                    .check(recipe)
+                    .map_err(|why| format!("packed: {name}: {why}"))?;
+            }
+        }
+        match &self.mesh.cliffs {
+            Some(cliffs) => cliffs.of.check(recipe),
+            None => Ok(()),
+        }
+    }
+
+    /// What the files of a layer are called, without ending.
+    pub(crate) fn stem(&self, layer: &Layer) -> &str {
+        let at = self.layers.iter().position(|ordered| ordered == layer);
+        &self.stems[at.expect("among those that are ordered")]
+    }
+
     /// The name of the file, when one is all that is ordered: what lies beside it, such as the
     /// meaning of its steps, is not counted.
     ///
@@ -121,9 +150,9 @@ impl Order {
             Layer::Recipe => "recipe.json".to_owned(),
             Layer::Albedo if self.colour != ColourFormat::Png => "albedo.exr".to_owned(),
             Layer::Height | Layer::Slope | Layer::Left(_) | Layer::Mask(_) => {
-                format!("{}.{}", layer.stem(), self.fields.ending())
+                format!("{}.{}", self.stem(layer), self.fields.ending())
             }
-            _ => format!("{}.png", layer.stem()),
+            _ => format!("{}.png", self.stem(layer)),
         })
     }
 }

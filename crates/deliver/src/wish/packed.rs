@@ -56,24 +56,42 @@ impl Packed {
         }
         let channel = |channel: &Option<String>| match channel {
             None => Ok(Channel::Zero),
-            Some(of) => of_name(of, recipe).map_err(|why| format!("packed: {name}: {why}")),
+            Some(of) => Channel::named(of, recipe).map_err(|why| format!("packed: {name}: {why}")),
         };
         self.channels.iter().map(channel).collect()
     }
 }
 
-fn of_name(name: &str, recipe: &Recipe) -> Result<Channel, String> {
-    if let Some(cover) = name.strip_prefix("cover:") {
-        let mut on = recipe.covers.iter().filter(|cover| cover.on);
-        let place = on.position(|on| on.name == cover);
-        return place
-            .map(Channel::Cover)
-            .ok_or_else(|| format!("no cover that is on is called ‘{cover}’"));
+impl Channel {
+    /// What a name means for this landscape.
+    fn named(name: &str, recipe: &Recipe) -> Result<Self, String> {
+        if let Some(cover) = name.strip_prefix("cover:") {
+            let mut on = recipe.covers.iter().filter(|cover| cover.on);
+            let place = on.position(|on| on.name == cover);
+            return place
+                .map(Self::Cover)
+                .ok_or_else(|| format!("no cover that is on is called ‘{cover}’"));
+        }
+        let layer =
+            Layer::named(name).ok_or_else(|| format!("there is no layer called ‘{name}’"))?;
+        match layer.is_one_number() {
+            true => Ok(Self::Of(layer)),
+            false => Err(format!("{name} is not one number a cell")),
+        }
     }
-    let layer = Layer::named(name).ok_or_else(|| format!("there is no layer called ‘{name}’"))?;
-    layer.check(recipe)?;
-    match layer.is_one_number() {
-        true => Ok(Channel::Of(layer)),
-        false => Err(format!("{name} is not one number a cell")),
+
+    /// Whether this landscape has it.
+    ///
+    /// # Errors
+    /// That it has not, in words.
+    pub(super) fn check(&self, recipe: &Recipe) -> Result<(), String> {
+        match self {
+            Self::Zero => Ok(()),
+            Self::Of(layer) => layer.check(recipe),
+            Self::Cover(place) => match recipe.covers.iter().filter(|cover| cover.on).count() {
+                on if *place < on => Ok(()),
+                on => Err(format!("there is no cover {}, but {on}", place + 1)),
+            },
+        }
     }
 }

@@ -18,7 +18,6 @@ use crate::{Limits, ReadError};
 
 /// A file of one band of 32-bit floats in strips of rows, read from the north.
 pub struct TiffRows<R: Read + Seek> {
-    file: R,
     decoder: Decoder<R>,
     cols: usize,
     rows: usize,
@@ -59,12 +58,11 @@ enum Packing {
 const AT_ONCE: usize = 1 << 18;
 
 impl<R: Read + Seek> TiffRows<R> {
-    /// Opens a file; `again` opens the same one once more. Nothing when it is not of this
-    /// kind, and must be read as a whole.
+    /// Opens a file. Nothing when it is not of this kind, and must be read as a whole.
     ///
     /// # Errors
     /// [`ReadError`] when it is too large or damaged.
-    pub fn open(file: R, again: R, limits: Limits) -> Result<Option<Self>, ReadError> {
+    pub fn open(file: R, limits: Limits) -> Result<Option<Self>, ReadError> {
         let damaged = |error: tiff::TiffError| ReadError::damaged(FORMAT, error);
         let mut decoder = opened(file, limits)?;
         let (cols, rows) = decoder.dimensions().map_err(damaged)?;
@@ -85,7 +83,6 @@ impl<R: Read + Seek> TiffRows<R> {
         let cell_m = cell_m(&mut decoder, rows);
         let georeference = georeference(&mut decoder, (cols, rows));
         Ok(Some(Self {
-            file: again,
             decoder,
             cols: cols as usize,
             rows: rows as usize,
@@ -120,7 +117,7 @@ impl<R: Read + Seek> TiffRows<R> {
         let values = match &self.stands {
             Some(stands) => {
                 let size = (self.strip, self.cols, count);
-                stands.read(&mut self.file, some.clone(), size)?
+                stands.read(self.decoder.inner(), some.clone(), size)?
             }
             None => {
                 let mut values = Vec::with_capacity(count);

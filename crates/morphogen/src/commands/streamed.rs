@@ -21,8 +21,9 @@ type Rows = Result<(Vec<f32>, bool), ReadError>;
 /// Opens a file for [`streamed`]; nothing when it is of another kind, or damaged: who reads it
 /// as a whole can say what is wrong.
 pub fn rows_of(file: &Path, limits: Limits) -> Option<TiffRows<File>> {
-    let (file, again) = (File::open(file).ok()?, File::open(file).ok()?);
-    TiffRows::open(file, again, limits).ok().flatten()
+    TiffRows::open(File::open(file).ok()?, limits)
+        .ok()
+        .flatten()
 }
 
 /// Writes what `of` makes of each band of a file, which has one more cell on every side.
