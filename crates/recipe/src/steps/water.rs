@@ -194,12 +194,42 @@ impl Ground<'_> {
     /// Evens out the beds of streams: pools and bars that are no longer than a stream is
     /// wide do not last, and a grid makes them of every step of a stream one cell wide.
     fn even_beds(&mut self, flow: &Grid) {
+        const PASSES: usize = 5;
+        self.even_out(PASSES, |_| flow.clone());
+    }
+
+    /// Opens the hollows that are left and evens out what that cuts, by turns: a slot one cell
+    /// wide, of which a grid makes a stair.
+    fn settle_channels(
+        &mut self,
+        (flow, cell_m): (&Grid, f64),
+        hollows: WaterHollows,
+        sea_level_m: f64,
+        run: Run,
+    ) -> Result<(), GrowError> {
+        self.open(hollows, sea_level_m, run)?;
+        self.slump_banks(flow, cell_m);
+        self.open(hollows, sea_level_m, run)?;
+        self.even_beds(flow);
+        self.open(hollows, sea_level_m, run)?;
+        self.slump_banks(flow, cell_m);
+        self.open(hollows, sea_level_m, run)
+    }
+
+    /// Lets banks slump that streams have cut under, and beds rise by it.
+    fn slump_banks(&mut self, flow: &Grid, cell_m: f64) {
+        const PASSES: usize = 3;
+        self.even_out(PASSES, |heights| between_banks(flow, heights, cell_m));
+    }
+
+    /// Evens ground out the more, the more water there is `along` it, m²/s.
+    fn even_out(&mut self, passes: usize, along: impl Fn(&Grid) -> Grid) {
         /// Of ground with so much discharge half is evened out in a pass, m²/s.
         const HALF: f32 = 0.2;
-        const PASSES: usize = 5;
         let before = self.now();
         let mut after = before.clone();
-        for _ in 0..PASSES {
+        let flow = along(&before);
+        for _ in 0..passes {
             let around = mean_around(&after);
             after.for_each_row(|r, row| {
                 for (c, height) in row.iter_mut().enumerate() {
@@ -228,6 +258,33 @@ impl Ground<'_> {
         self.book(&now, &open);
         Ok(())
     }
+}
+
+/// The discharge in the narrows of streams and on the banks beside them; 0 where the ground
+/// is level.
+fn between_banks(flow: &Grid, heights: &Grid, cell_m: f64) -> Grid {
+    /// Banks that rise less than this stand, all of those that rise more slump; loose ground
+    /// stands at about 30° (common practice).
+    const STANDS: [f32; 2] = [0.12, 0.5];
+    let across_m = 2.0 * cell_m as f32;
+    let (cols, rows) = (flow.cols(), flow.rows());
+    Grid::by_rows(cols, rows, |r, row| {
+        let near = r.saturating_sub(1)..=(r + 1).min(rows - 1);
+        for (c, between) in row.iter_mut().enumerate() {
+            let across = c.saturating_sub(1)..=(c + 1).min(cols - 1);
+            let (mut most, mut low, mut high) = (0.0_f32, f32::INFINITY, f32::NEG_INFINITY);
+            for r in near.clone() {
+                for c in across.clone() {
+                    let height = heights.at(c, r);
+                    (low, high) = (low.min(height), high.max(height));
+                    most = most.max(flow.at(c, r));
+                }
+            }
+            let [stands, slumps] = STANDS;
+            let steep = ((high - low) / across_m - stands) / (slumps - stands);
+            *between = most * steep.clamp(0.0, 1.0);
+        }
+    })
 }
 
 impl Water {
@@ -324,7 +381,9 @@ impl Water {
         let left = flood.stop();
         (ground.wear, ground.deposit) = (left.wear, left.deposit);
         ground.even_beds(&left.flow);
-        ground.open(self.hollows, sea_level_m, run)?;
+        if self.hollows != WaterHollows::Keep {
+            ground.settle_channels((&left.flow, frame.cell_m), self.hollows, sea_level_m, run)?;
+        }
         let Ground { wear, deposit, .. } = ground;
         Ok(Worked {
             frame,
