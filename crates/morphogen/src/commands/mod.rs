@@ -7,6 +7,7 @@ mod grow;
 mod materials;
 mod mesh;
 mod model;
+mod nature;
 mod output;
 mod range;
 mod read;

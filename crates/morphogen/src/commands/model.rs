@@ -49,6 +49,16 @@ struct Beside {
 }
 
 impl Taken {
+    /// A file that says itself what it holds.
+    pub fn of(file: &Path) -> Self {
+        Self {
+            input: file.to_owned(),
+            black_m: None,
+            white_m: None,
+            cell: None,
+        }
+    }
+
     /// Reads it, in metres. A picture holds steps from black to white: they become metres by
     /// what is said, or by the file beside it, as `morphogen grow` writes it.
     pub fn read(&self, limits: Limits) -> anyhow::Result<Heightfield> {

@@ -1,24 +1,24 @@
 //! `morphogen survey`.
 
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
 
-use anyhow::{Context, anyhow};
+use anyhow::anyhow;
 use clap::Args;
-use formats::{Limits, read_heightfield};
+use deliver::FieldFormat;
 use recipe::Grower;
 use recipe::survey::survey;
-use terrain::erosion::{Form, Nature, nature};
-use terrain::{Frame, Grid, Run};
+use terrain::{Frame, Run};
 
-use super::{Failure, read_recipe};
+use super::model::{LIMITS, Taken};
+use super::{Failure, nature, read_recipe};
 
 /// List likely mistakes in a recipe and in what grows from it.
 ///
 /// With `--geomorphology` the laws that drainage basins obey in nature are
-/// measured too, beside those of a piece of real land.
+/// measured too, beside those of pieces of real land; of an elevation model these alone.
 #[derive(Args)]
 pub struct Survey {
-    /// The recipe, a JSON file; - is standard input
+    /// The recipe, a JSON file, - is standard input; or an elevation model to be measured
     recipe: PathBuf,
     /// Cells along the longer side of the land
     #[arg(long, default_value_t = 512, value_parser = clap::value_parser!(u32).range(2..=16384))]
@@ -26,18 +26,26 @@ pub struct Survey {
     /// Measure the laws of drainage basins
     #[arg(long)]
     geomorphology: bool,
+    /// What of an elevation model is sea: all below so many metres
+    #[arg(long, allow_hyphen_values = true)]
+    sea_m: Option<f32>,
     /// Folder with the imported files that the recipe names [default: the recipe's own]
     #[arg(long)]
     assets: Option<PathBuf>,
 }
 
-/// A piece of real land to compare with: public domain, see its folder.
-const REAL_LAND: &[u8] = include_bytes!("../../../formats/tests/data/jacksboro.tif");
 /// Memory for intermediate results, bytes.
 const CACHE: usize = 512 << 20;
 
 impl Survey {
     pub fn run(self) -> Result<(), Failure> {
+        if holds_heights(&self.recipe) {
+            return self.measure_model();
+        }
+        if self.sea_m.is_some() {
+            let why = "a recipe has its own sea level; --sea-m is for elevation models";
+            return Err(Failure::Input(anyhow!(why)));
+        }
         let (recipe, assets) = read_recipe(&self.recipe, self.assets)?;
         let (grower, cells, run) = (Grower::new(CACHE), self.cells as usize, Run::to_the_end());
         let findings = survey(&grower, &recipe, &assets, cells, run)
@@ -59,153 +67,41 @@ impl Survey {
                 .land(&recipe, &assets, &frame, run)
                 .map_err(|error| Failure::Input(anyhow!(error)))?;
             let sea = recipe.sea_level_m as f32;
-            let ours = measured(&land.heights(), frame.cell_m, sea)
-                .map_err(|error| Failure::Other(anyhow!(error)))?;
-            print(&recipe.name, &ours, &real_land()?);
+            let ours = nature::measured(&land.heights(), frame.cell_m, sea);
+            nature::print(&recipe.name, &ours.map_err(Failure::Other)?).map_err(Failure::Other)?;
         }
         Ok(())
     }
-}
 
-fn measured(heights: &Grid, cell_m: f64, sea: f32) -> anyhow::Result<Nature> {
-    Ok(nature(heights, cell_m, sea, Run::to_the_end())?)
-}
-
-fn real_land() -> anyhow::Result<Nature> {
-    let read = read_heightfield(REAL_LAND, Limits::default()).context("the real land")?;
-    let (x, y) = read.cell_m.context("the real land has a cell size")?;
-    measured(&read.values, (x * y).sqrt(), f32::NEG_INFINITY)
-}
-
-/// What is measured: its name, how it is read off, and what it is in nature.
-type Row = (&'static str, fn(&Nature) -> Option<f64>, &'static str);
-
-const ROWS: [Row; 24] = [
-    (
-        "Hack's exponent",
-        |n| n.basins.hack,
-        "0.5 to 0.65 (Hack 1957)",
-    ),
-    (
-        "Bifurcation ratio",
-        |n| n.basins.bifurcation,
-        "3 to 5 (Horton 1945)",
-    ),
-    (
-        "Length ratio",
-        |n| n.basins.length,
-        "1.5 to 3.5 (Horton 1945)",
-    ),
-    (
-        "Hypsometric integral",
-        |n| Some(n.basins.hypsometric),
-        "0.35 old to 0.6 young (Strahler 1952)",
-    ),
-    (
-        "Concavity",
-        |n| n.basins.concavity,
-        "0.4 to 0.7 (Tucker and Whipple 2002)",
-    ),
-    (
-        "In closed hollows, %",
-        |n| Some(100.0 * n.surface.hollows),
-        "below 6 without lakes",
-    ),
-    (
-        "Channels uphill, %",
-        |n| Some(100.0 * n.channels.uphill),
-        "below 16 without lakes",
-    ),
-    (
-        "Channel directions",
-        |n| n.channels.direction,
-        "most of 16 against their mean; 1.5 on real land",
-    ),
-    (
-        "Channels, km per km²",
-        |n| Some(n.channels.density_per_km),
-        "depends on the cells, sources of 0.1 km²",
-    ),
-    (
-        "Channels begin at, ha",
-        |n| n.channels.bend_m2.map(|m2| m2 / 1e4),
-        "depends on the rock and the cells",
-    ),
-    (
-        "Mean slope, °",
-        |n| Some(n.surface.slope_mean_deg),
-        "depends on the cells",
-    ),
-    (
-        "Slope of the steepest 1 %, °",
-        |n| Some(n.surface.slope_steep_deg),
-        "depends on the cells",
-    ),
-    (
-        "Four directions",
-        |n| Some(n.surface.four_ways),
-        "below 0.05",
-    ),
-    (
-        "Eight directions",
-        |n| Some(n.surface.eight_ways),
-        "below 0.03",
-    ),
-    (
-        "Slope along the border",
-        |n| Some(n.surface.border),
-        "about 1",
-    ),
-    (
-        "Border and middle apart",
-        |n| Some(n.surface.border_apart),
-        "below 0.2 (Kolmogorov and Smirnov)",
-    ),
-    (
-        "Skew of the bending",
-        |n| Some(n.surface.skew),
-        "-0.5 to 0.5",
-    ),
-    (
-        "Slope of the spectrum",
-        |n| n.spectrum,
-        "2 to 3.5 (Huang and Turcotte 1989)",
-    ),
-    ("Forms: flat, %", |n| form(n, &[Form::Flat]), ""),
-    (
-        "Forms: summits, ridges, %",
-        |n| form(n, &[Form::Summit, Form::Ridge]),
-        "",
-    ),
-    (
-        "Forms: shoulders, spurs, %",
-        |n| form(n, &[Form::Shoulder, Form::Spur]),
-        "",
-    ),
-    ("Forms: slopes, %", |n| form(n, &[Form::Slope]), ""),
-    (
-        "Forms: hollows, feet, %",
-        |n| form(n, &[Form::Hollow, Form::Foot]),
-        "",
-    ),
-    (
-        "Forms: valleys, pits, %",
-        |n| form(n, &[Form::Valley, Form::Pit]),
-        "",
-    ),
-];
-
-/// The share of the land that belongs to any of `forms`, per cent.
-fn form(nature: &Nature, forms: &[Form]) -> Option<f64> {
-    let shares = forms.iter().map(|&form| nature.forms.share(form));
-    Some(100.0 * shares.sum::<f64>())
-}
-
-fn print(name: &str, ours: &Nature, real: &Nature) {
-    let show = |value: Option<f64>| value.map_or("–".to_owned(), |value| format!("{value:.2}"));
-    println!("\n{:32} {:>14} {:>10}  in nature", "", name, "real land");
-    for (law, read, nature) in ROWS {
-        let (ours, real) = (show(read(ours)), show(read(real)));
-        println!("{law:32} {ours:>14} {real:>10}  {nature}");
+    /// Measures an elevation model as it is.
+    fn measure_model(&self) -> Result<(), Failure> {
+        let name = self
+            .recipe
+            .file_stem()
+            .unwrap_or_default()
+            .to_string_lossy();
+        if !self.geomorphology {
+            let why = format!(
+                "{} is an elevation model: only --geomorphology can be asked of it",
+                self.recipe.display()
+            );
+            return Err(Failure::Input(anyhow!(why)));
+        }
+        let model = Taken::of(&self.recipe)
+            .read(LIMITS)
+            .map_err(Failure::Input)?;
+        let said = model
+            .cell_m
+            .ok_or_else(|| Failure::Input(anyhow!("{name} does not say how large a cell is")))?;
+        // Cells of a model in degrees are oblong; the laws ask for their area.
+        let cell_m = (said.0 * said.1).sqrt();
+        let sea_m = self.sea_m.unwrap_or(f32::NEG_INFINITY);
+        let measured = nature::measured(&model.values, cell_m, sea_m).map_err(Failure::Other)?;
+        nature::print(&name, &measured).map_err(Failure::Other)
     }
+}
+
+fn holds_heights(file: &Path) -> bool {
+    let ending = file.extension().unwrap_or_default().to_string_lossy();
+    FieldFormat::of_ending(&ending).is_some()
 }

@@ -234,18 +234,53 @@ fn survey_measures_the_laws_of_drainage_basins_beside_real_land() {
         String::from_utf8_lossy(&done.stderr)
     );
     assert!(said.contains("Nothing to point out"), "{said}");
-    // The real land obeys the laws, or they would not be measured rightly.
-    let real = |law: &str| -> f64 {
-        let line = said.lines().find(|line| line.starts_with(law));
-        // Behind the name: the land's own measure, which may be missing, and
-        // that of the real land.
-        let measures: String = line.expect("a line").chars().skip(32).collect();
-        let second = measures.split_whitespace().nth(1);
-        second.and_then(|word| word.parse().ok()).expect("a number")
+    // The real lands obey the laws, or they would not be measured rightly.
+    for land in [1, 2] {
+        let within = |law: &str, low: f64, high: f64| {
+            let measure = measure(&said, law, land);
+            assert!((low..=high).contains(&measure), "{law}: {said}");
+        };
+        within("Hack's exponent", 0.5, 0.65);
+        within("Bifurcation ratio", 3.0, 5.0);
+        within("Length ratio", 1.5, 3.5);
+        within("Concavity", 0.35, 0.8);
+        within("… how unevenly", 0.6, 1.2);
+    }
+}
+
+/// The measures of a law, which stand behind its name: of the land itself and of real ones.
+fn measure(said: &str, law: &str, which: usize) -> f64 {
+    let line = said.lines().find(|line| line.starts_with(law));
+    let measures: String = line.expect("a line").chars().skip(32).collect();
+    let word = measures.split_whitespace().nth(which);
+    word.and_then(|word| word.parse().ok()).expect("a number")
+}
+
+/// An elevation model is measured as it is: the one that ships is itself beside itself.
+#[test]
+fn an_elevation_model_is_measured_beside_real_land() {
+    let model = repository("crates/formats/tests/data/conception.tif");
+    let done = morphogen(&["survey", path(&model), "--geomorphology", "--sea-m", "0.5"]);
+    let said = String::from_utf8_lossy(&done.stdout).into_owned();
+    assert!(done.status.success(), "{:?}", done.stderr);
+    for law in [
+        "Hack's exponent",
+        "Mean slope",
+        "Side valleys apart",
+        "Skew",
+    ] {
+        assert_eq!(measure(&said, law, 0), measure(&said, law, 2), "{said}");
+    }
+    let refused = |arguments: &[&str], why: &str| {
+        let done = morphogen(&[&["survey"], arguments].concat());
+        let said = String::from_utf8_lossy(&done.stderr).into_owned();
+        assert_eq!(done.status.code(), Some(2), "{said}");
+        assert!(said.contains(why), "{said}");
     };
-    assert!((0.5..=0.65).contains(&real("Hack's exponent")), "{said}");
-    assert!((3.0..=5.0).contains(&real("Bifurcation ratio")), "{said}");
-    assert!((1.5..=3.5).contains(&real("Length ratio")), "{said}");
+    refused(&[path(&model)], "--geomorphology");
+    let demo = repository("demo/hollin-fjord.json");
+    refused(&[path(&demo), "--sea-m", "2"], "its own sea level");
+    refused(&["no-such.tif", "--geomorphology"], "cannot read");
 }
 
 /// What is written is what the suffix says; what cannot be said is refused.

@@ -27,7 +27,8 @@ pub use crumble::{Crumbled, Crumbling, crumble};
 pub use drainage::{Drainage, FlowDirections, drain};
 pub use ledger::{Imbalance, Ledger};
 pub use nature::{
-    Channels, Form, Forms, Geomorphology, Likeness, Nature, geomorphology, likeness, nature,
+    Channels, Form, Forms, Geomorphology, Likeness, Nature, Spacing, geomorphology, likeness,
+    nature,
 };
 pub use opened::opened;
 pub use river_lines::river_lines;

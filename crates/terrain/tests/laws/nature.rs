@@ -118,3 +118,42 @@ fn opened_land_has_no_hollows() {
     let cut = opened(&land, 0.0, -1e4, RUN).expect("runs");
     assert!(cut.zip_map(&land, |cut, land| cut - land).range().1 <= 0.0);
 }
+
+/// A river that runs east, with valleys that come down to it from the north at these columns.
+fn comb(teeth: &[usize]) -> Grid {
+    Grid::by_rows(600, 120, |r, row| {
+        for (c, height) in row.iter_mut().enumerate() {
+            let beside = teeth.iter().map(|tooth| tooth.abs_diff(c)).min();
+            let beside = beside.expect("teeth") as f32;
+            let up = (110.0 - r as f32).abs();
+            *height = 3.0 * up + 2.0 * beside.min(up) - 0.5 * c as f32;
+        }
+    })
+}
+
+/// Side valleys at equal distances, and at those of a generator of random numbers.
+#[test]
+fn side_valleys_are_as_far_apart_as_they_were_put() {
+    let even: Vec<usize> = (0..40).map(|k| 10 + 15 * k).collect();
+    // Park and Miller (1988).
+    let mut state = 1_u64;
+    let mut chance: Vec<usize> = (0..60)
+        .map(|_| {
+            state = state * 16_807 % 2_147_483_647;
+            5 + (state % 590) as usize
+        })
+        .collect();
+    chance.sort_unstable();
+    let spacing = |teeth: &[usize]| {
+        let found = nature(&comb(teeth), 40.0, -1e4, RUN).expect("runs");
+        found.channels.side_valleys.expect("there are enough")
+    };
+    let found = spacing(&even);
+    assert!((found.mean_m / 600.0 - 1.0).abs() < 0.02, "{found:?}");
+    assert!(found.spread < 0.05, "{found:?}");
+    let found = spacing(&chance);
+    assert!((0.5..1.2).contains(&found.spread), "{found:?}");
+    // A plane has none.
+    let plane = nature(&surface(|x, y| 3.0 * x + 0.5 * y), CELL_M, -1e4, RUN);
+    assert_eq!(plane.expect("runs").channels.side_valleys, None);
+}

@@ -18,9 +18,21 @@ pub struct Channels {
     /// Length of channels over the land, km per km², where they begin with a tenth of a
     /// square kilometre (common practice on models of 10 to 100 m).
     pub density_per_km: f64,
+    /// How far apart valleys join those that gather ten times as much; `None` where too few do.
+    pub side_valleys: Option<Spacing>,
     /// The drainage area at which slopes stop growing and begin to fall with it, m²: where
     /// hillslopes end and channels begin (Montgomery and Foufoula-Georgiou 1993).
     pub bend_m2: Option<f64>,
+}
+
+/// How far apart things are along a line.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Spacing {
+    /// In the mean, metres.
+    pub mean_m: f64,
+    /// Standard deviation as a share of the mean: 0 when all are alike, 1 when they lie by
+    /// chance (the exponential distribution of a Poisson process).
+    pub spread: f64,
 }
 
 /// Channels for density begin where so much land drains through.
@@ -81,8 +93,60 @@ pub(super) fn channels_of(
         direction: (directed >= LEAST_STEPS)
             .then(|| most as f64 * SECTORS as f64 / directed as f64),
         density_per_km: length_m / 1000.0 / land_km2.max(1e-9),
+        side_valleys: side_valleys(drainage, &area, source, (values.len(), cols), cell_m),
         bend_m2: bend(drainage, &area, cell_m, on_land),
     }
+}
+
+/// How far apart channels with a `source` of so many cells meet those with ten times as much,
+/// from either side.
+fn side_valleys(
+    drainage: &Drainage,
+    area: &[f32],
+    source: f32,
+    (cells, cols): (usize, usize),
+    cell_m: f64,
+) -> Option<Spacing> {
+    const MAIN: f32 = 10.0;
+    const LEAST_MEETINGS: usize = 30;
+    let is_channel = |i: usize| area[i] >= source;
+    // The greatest channel that comes to each cell, and how many do.
+    let mut main: Vec<Option<usize>> = vec![None; cells];
+    let mut channels = vec![0_u8; cells];
+    for i in (0..cells).filter(|&i| is_channel(i)) {
+        let to = drainage.receivers[i] as usize;
+        if to != i {
+            channels[to] += 1;
+            if main[to].is_none_or(|other| area[i] > area[other]) {
+                main[to] = Some(i);
+            }
+        }
+    }
+    // How far the last meeting is behind, along the greatest channel; none until the first.
+    let mut since: Vec<Option<f64>> = vec![None; cells];
+    let mut apart = Vec::new();
+    for &i in drainage.order.iter().rev() {
+        let i = i as usize;
+        let Some(from) = main[i] else {
+            continue;
+        };
+        let way_m = cell_m * f64::from(distance(from, i, cols));
+        since[i] = since[from].map(|behind_m| behind_m + way_m);
+        if channels[i] > 1 && area[from] >= MAIN * source {
+            apart.extend(since[i]);
+            since[i] = Some(0.0);
+        }
+    }
+    if apart.len() < LEAST_MEETINGS {
+        return None;
+    }
+    let count = apart.len() as f64;
+    let mean_m = apart.iter().sum::<f64>() / count;
+    let varies = apart.iter().map(|m| (m - mean_m).powi(2)).sum::<f64>() / count;
+    Some(Spacing {
+        mean_m,
+        spread: varies.sqrt() / mean_m,
+    })
 }
 
 /// The drainage area with the steepest slopes in the mean, m². `None` where they grow

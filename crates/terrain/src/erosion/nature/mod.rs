@@ -8,7 +8,7 @@ mod roughness;
 mod surface;
 
 pub use basins::{Geomorphology, geomorphology};
-pub use channels::Channels;
+pub use channels::{Channels, Spacing};
 pub use forms::{Form, Forms};
 pub use surface::{Likeness, likeness};
 
