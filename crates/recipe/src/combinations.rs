@@ -54,7 +54,7 @@ impl Combination {
 }
 
 /// All combinations, in the order in which they are offered.
-pub const COMBINATIONS: [Combination; 19] = [
+pub const COMBINATIONS: [Combination; 20] = [
     Combination {
         key: "mountain-range",
         title: "Range of mountains",
@@ -66,6 +66,12 @@ pub const COMBINATIONS: [Combination; 19] = [
         title: "Worn-down highland",
         about: "An old land: broad valleys, low rises, and a few hard hills left over.",
         json: include_str!("../combinations/steps/worn-highland.json"),
+    },
+    Combination {
+        key: "folded-hills",
+        title: "Folded hills",
+        about: "Upturned rock, hard and soft in belts: long ridges, and valleys along and across them.",
+        json: include_str!("../combinations/steps/folded-hills.json"),
     },
     Combination {
         key: "rolling-hills",

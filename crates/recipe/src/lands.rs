@@ -18,7 +18,7 @@ pub struct Land {
 }
 
 /// All of them, in the order in which they are offered.
-pub const LANDS: [Land; 12] = [
+pub const LANDS: [Land; 13] = [
     land("flat", 8_000.0, &[]),
     land("noise", 12_000.0, &[]),
     land(
@@ -28,6 +28,7 @@ pub const LANDS: [Land; 12] = [
     ),
     land("worn-highland", 12_000.0, &["grass-and-rock"]),
     land("island", 9_000.0, &["grass-and-rock"]),
+    land("folded-hills", 16_000.0, &["grass-and-rock"]),
     land("rolling-hills", 10_000.0, &["grass-and-rock"]),
     land("canyon-country", 12_000.0, &["red-beds"]),
     land("badlands", 4_000.0, &["red-beds"]),

@@ -836,6 +836,13 @@ export interface components {
              */
             beds_m: number;
             /**
+             * Format: double
+             * @description How much harder every other belt of upright rock is: ridges and valleys along one
+             *     line, at right angles to the bearing of dip, as in folded hills.
+             * @default 0.25
+             */
+            belts: number;
+            /**
              * @description Where water leaves the land, instead of over its border: along a drawn line, into
              *     a basin. What it leaves into stays as it is.
              */

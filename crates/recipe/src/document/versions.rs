@@ -14,7 +14,24 @@ use crate::steps::Noise;
 type Step = fn(&mut Value);
 
 /// From version 1 to 2, from 2 to 3 …
-const STEPS: [Step; Recipe::VERSION as usize - 1] = [heights_of_noise];
+const STEPS: [Step; Recipe::VERSION as usize - 1] = [heights_of_noise, rock_without_belts];
+
+/// The settings of all steps of a kind.
+fn settings<'d>(document: &'d mut Value, kind: &'d str) -> impl Iterator<Item = &'d mut Value> {
+    let strands = document.get_mut("strands").and_then(Value::as_array_mut);
+    let steps = strands.into_iter().flatten();
+    let steps = steps.filter_map(|strand| strand.get_mut("steps")?.as_array_mut());
+    let steps = steps.flatten();
+    steps.filter_map(move |step| step.get_mut("do")?.get_mut(kind))
+}
+
+/// Up to version 2 ages knew no belts of rock; from 3 on there are some when nothing is said.
+/// The land stays as it was.
+fn rock_without_belts(document: &mut Value) {
+    for ages in settings(document, "ages").filter_map(Value::as_object_mut) {
+        ages.entry("belts").or_insert_with(|| 0.into());
+    }
+}
 
 /// In version 1 the height of noise was what was possible; from 2 on it is what is found, and
 /// noise is warped a little.
@@ -22,13 +39,7 @@ const STEPS: [Step; Recipe::VERSION as usize - 1] = [heights_of_noise];
 fn heights_of_noise(document: &mut Value) {
     /// What it was when nothing was said.
     const HEIGHT_M: f64 = 600.0;
-    let strands = document.get_mut("strands").and_then(Value::as_array_mut);
-    let steps = strands
-        .into_iter()
-        .flatten()
-        .filter_map(|strand| strand.get_mut("steps")?.as_array_mut())
-        .flatten();
-    for noise in steps.filter_map(|step| step.get_mut("do")?.get_mut("noise")) {
+    for noise in settings(document, "noise") {
         // Of all but cells it made no difference.
         if noise.get("basis").is_none_or(|basis| basis != "cellular")
             && let Some(complement) = noise.get_mut("complement")

@@ -4,6 +4,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::erosion::{AgeLaw, Beds, FlowDirections, Level, Side};
 use terrain::grid::resample;
+use terrain::noise::{Basis, FractalNoise};
 use terrain::shape::blurred_to_the_edge;
 use terrain::{Extent, Frame, Grid, Run};
 
@@ -43,6 +44,10 @@ pub struct Ages {
     /// How much rock and uplift differ from place to place.
     #[schemars(range(min = 0, max = 2), extend("x-slider" = [0.0, 1.5], "x-more" = true))]
     pub variety: f64,
+    /// How much harder every other belt of upright rock is: ridges and valleys along one
+    /// line, at right angles to the bearing of dip, as in folded hills.
+    #[schemars(range(min = 0, max = 1), extend("x-more" = true))]
+    pub belts: f64,
     /// How much harder every other bed of rock is: ledges, benches, table mountains;
     /// 0 for rock that lies in no beds.
     #[schemars(range(min = 0, max = 1), extend("x-more" = true))]
@@ -93,6 +98,7 @@ impl Default for Ages {
             hardness: 0.5,
             sediment: 0.7,
             variety: 1.0,
+            belts: 0.25,
             beds: 0.0,
             beds_m: 120.0,
             dip_deg: 0.0,
@@ -152,6 +158,13 @@ const FINEST_SPACING: f64 = 24.0;
 /// The share of what comes to a place on the sea floor in a step that stays there:
 /// little, so that deltas have long fronts.
 const SEA_TAKES: f64 = 0.1;
+/// Belts of upright rock are about so many spacings of small valleys wide, and so many times
+/// as long.
+const BELT_SPACINGS: f64 = 4.0;
+const BELT_STRETCH: f64 = 6.0;
+/// How much more the softest of them give than the mean, as a power of e: some ten times as
+/// much as the hardest, less than from shale to quartzite (Sklar and Dietrich 2001).
+const BELT_CONTRAST: f32 = 1.5;
 /// Stable slopes of the softest and the hardest rock, degrees.
 const STANDS_DEG: (f64, f64) = (22.0, 46.0);
 
@@ -269,7 +282,11 @@ impl Ages {
         });
         let sea = site.sea_level_m() as f32;
         let ashore = soft.zip_map(&stage.heights, |soft, near| ashore(soft.min(near), sea));
-        let gives = vary(ROCKS, 0x52)?.map(f32::exp);
+        let rocks = vary(ROCKS, 0x52)?;
+        let gives = match self.belts > 0.0 {
+            true => rocks.zip_map(&self.belted(frame, run)?, |a, b| (a + b).exp()),
+            false => rocks.map(f32::exp),
+        };
         let (soft_deg, hard_deg) = STANDS_DEG;
         let angle = (soft_deg + (hard_deg - soft_deg) * self.hardness) as f32;
         let most = hard_deg as f32 + 10.0;
@@ -279,6 +296,22 @@ impl Ages {
             stands_deg: vary(SLOPES, 0x53)?.map(|v| (angle * (1.0 + v)).clamp(5.0, most)),
             bedding: self.bedding(site, frame, run)?,
         })
+    }
+
+    /// By how much belts of upright rock give more than the mean, as powers of e.
+    fn belted(&self, frame: &Frame, run: Run) -> Result<Grid, GrowError> {
+        let noise = FractalNoise {
+            basis: Basis::Simplex,
+            feature_m: BELT_SPACINGS * self.spacing_m,
+            octaves: 3.0,
+            stretch: BELT_STRETCH,
+            // They strike at right angles to the dip.
+            bearing_deg: self.dips_to_deg + 90.0,
+            seed: self.seed.wrapping_add(0x55),
+            ..FractalNoise::default()
+        };
+        let amount = BELT_CONTRAST * self.belts as f32;
+        Ok(noise.fill(frame, run)?.map(|v| amount * v))
     }
 
     /// The beds in which the rock lies, if it does: they dip, and lie in gentle folds, so

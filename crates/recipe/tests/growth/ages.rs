@@ -1,9 +1,11 @@
 //! The step that lets ages go by, as it comes and as an artist directs it.
 
+use recipe::combinations::COMBINATIONS;
 use recipe::grow::NoAssets;
+use recipe::steps::Ages;
 use recipe::{Grower, Recipe};
 use serde_json::{Value, json};
-use terrain::erosion::{Ledger, geomorphology, likeness};
+use terrain::erosion::{Form, Ledger, geomorphology, likeness, nature};
 use terrain::{Frame, Grid, Run};
 
 use crate::support::{frame, grown};
@@ -12,13 +14,17 @@ const RUN: Run = Run::to_the_end();
 
 /// Plain noise, 10 km of it, and ages of it as they come but for `changed`.
 fn noise_and_ages(changed: &Value) -> Recipe {
+    // Noise is that of version 1, and ages those of today.
+    let mut ages = serde_json::to_value(Ages::default()).expect("plain data");
+    let changes = changed.as_object().expect("settings").clone();
+    ages.as_object_mut().expect("settings").extend(changes);
     let document = json!({
         "version": 1, "name": "Test", "sea_level_m": -10_000,
         "extent": { "width_m": 10_000, "depth_m": 10_000 },
         "strands": [{ "name": "land", "steps": [
             { "id": "noise", "name": "Noise", "combine": "add", "do": { "noise": {
                 "height_m": 1500, "feature_m": 5000, "seed": 7 } } },
-            { "id": "ages", "name": "Ages", "do": { "ages": changed } },
+            { "id": "ages", "name": "Ages", "do": { "ages": ages } },
         ] }],
     });
     Recipe::from_value(document).expect("a valid recipe")
@@ -276,6 +282,63 @@ fn water_leaves_into_a_drawn_course() {
     let laws = likeness(&is, frame.cell_m, -1e4, RUN).expect("runs");
     // The course itself has the hollows that the noise had there.
     assert!(laws.hollows < 0.08, "{laws:?}");
+}
+
+/// Belts of upright rock strike at right angles to the dip: slopes face across them.
+#[test]
+fn belts_of_rock_make_ridges_along_one_line() {
+    let steepness = |dips_to_deg: f64, belts: f64| {
+        let recipe = noise_and_ages(&json!({ "belts": belts, "dips_to_deg": dips_to_deg }));
+        let land = grown(&recipe, &frame(&recipe, 256));
+        let (mut across, mut along) = (0.0, 0.0);
+        for r in 1..land.rows() - 1 {
+            for c in 1..land.cols() - 1 {
+                across += f64::from((land.at(c + 1, r) - land.at(c - 1, r)).abs());
+                along += f64::from((land.at(c, r + 1) - land.at(c, r - 1)).abs());
+            }
+        }
+        across / along
+    };
+    // Towards the east: ridges from south to north, and slopes that face east and west.
+    let (east, none, north) = (
+        steepness(90.0, 1.0),
+        steepness(90.0, 0.0),
+        steepness(0.0, 1.0),
+    );
+    assert!(
+        east > 1.2 * none && none > 1.2 * north,
+        "{east}, {none}, {north}"
+    );
+}
+
+/// Folded hills have the measures of the folded hills in docs/NATURE.md, which land without
+/// belts of rock has not.
+#[test]
+fn folded_hills_are_like_real_ones() {
+    let folded = COMBINATIONS.iter().find(|made| made.key == "folded-hills");
+    let mut document = json!({
+        "version": Recipe::VERSION, "name": "Hills",
+        "extent": { "width_m": 16_000, "depth_m": 16_000 },
+        "strands": [{ "name": "land", "steps": folded.expect("there").document() }],
+    });
+    let measured = |document: &Value| {
+        let recipe = Recipe::from_value(document.clone()).expect("valid");
+        let frame = frame(&recipe, 512);
+        let found = nature(&grown(&recipe, &frame), frame.cell_m, 0.0, RUN).expect("runs");
+        let ridges = found.forms.share(Form::Ridge) + found.forms.share(Form::Summit);
+        let valleys = found.forms.share(Form::Valley) + found.forms.share(Form::Pit);
+        (found, ridges + valleys)
+    };
+    let (found, forms) = measured(&document);
+    let hack = found.basins.hack.expect("rivers");
+    let rough = found.spectrum.expect("land");
+    assert!((0.5..=0.65).contains(&hack), "{found:?}");
+    assert!((3.2..=3.6).contains(&rough), "{found:?}");
+    assert!(found.surface.skew.abs() < 0.5, "{found:?}");
+    document["strands"][0]["steps"][1]["do"]["ages"]["belts"] = json!(0);
+    let (without, fewer) = measured(&document);
+    assert!(forms > 1.3 * fewer, "{forms} against {fewer}");
+    assert!(hack > without.basins.hack.expect("rivers"), "{without:?}");
 }
 
 /// The hard beds that ages leave are seen by what comes after: water, rivers and crumbling

@@ -53,6 +53,29 @@ fn noise_of_version_1_keeps_its_heights() {
     }
 }
 
+/// Ages of version 2 knew no belts of rock, and their land stays as it was; what is said of
+/// belts is kept, whatever the version.
+#[test]
+fn ages_of_version_2_keep_their_rock() {
+    let land = |version: u32, ages: Value| {
+        let document = json!({
+            "version": version, "name": "Hills", "sea_level_m": -500,
+            "extent": { "width_m": 9000, "depth_m": 9000 },
+            "strands": [{ "name": "land", "steps": [
+                { "id": "a", "name": "Hills", "combine": "add", "do": { "noise": { "seed": 4 } } },
+                { "id": "b", "name": "Ages", "do": { "ages": ages } },
+            ] }],
+        });
+        let recipe = Recipe::from_value(document).expect("it opens");
+        grown(&recipe, &frame(&recipe, 96))
+    };
+    let old = land(2, json!({ "hardness": 0.5 }));
+    assert_eq!(old, land(3, json!({ "hardness": 0.5, "belts": 0 })));
+    let new = land(3, json!({ "hardness": 0.5 }));
+    assert_ne!(old, new);
+    assert_eq!(new, land(2, json!({ "hardness": 0.5, "belts": 0.25 })));
+}
+
 /// The value below which `share` of a grid lies.
 fn quantile(grid: &Grid, share: f64) -> f64 {
     let mut values = grid.values().to_vec();
