@@ -207,19 +207,26 @@ impl Ground<'_> {
         sea_level_m: f64,
         run: Run,
     ) -> Result<(), GrowError> {
+        /// So far banks slump, metres; in no more passes than these.
+        const REACH_M: f64 = 14.0;
+        const MOST_PASSES: f64 = 3.0;
         self.open(hollows, sea_level_m, run)?;
-        self.slump_banks(flow, cell_m);
+        // A pass reaches a cell, four of them two. On large cells no bank is seen.
+        let passes = (REACH_M / cell_m).powi(2).round().min(MOST_PASSES) as usize;
+        if passes == 0 {
+            return Ok(());
+        }
+        self.slump_banks(flow, cell_m, passes);
         self.open(hollows, sea_level_m, run)?;
         self.even_beds(flow);
         self.open(hollows, sea_level_m, run)?;
-        self.slump_banks(flow, cell_m);
+        self.slump_banks(flow, cell_m, passes);
         self.open(hollows, sea_level_m, run)
     }
 
     /// Lets banks slump that streams have cut under, and beds rise by it.
-    fn slump_banks(&mut self, flow: &Grid, cell_m: f64) {
-        const PASSES: usize = 3;
-        self.even_out(PASSES, |heights| between_banks(flow, heights, cell_m));
+    fn slump_banks(&mut self, flow: &Grid, cell_m: f64, passes: usize) {
+        self.even_out(passes, |heights| between_banks(flow, heights, cell_m));
     }
 
     /// Evens ground out the more, the more water there is `along` it, m²/s.
