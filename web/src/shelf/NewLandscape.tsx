@@ -56,7 +56,7 @@ export function NewLandscape({ onClose, onMake }: Props) {
         <h2 className="text-lg font-semibold">New landscape</h2>
         <fieldset>
           <legend className="pb-1 text-sm">What it begins with</legend>
-          <div className="grid grid-cols-2 gap-2 sm:grid-cols-4">
+          <div className="grid grid-cols-2 gap-2 sm:grid-cols-5">
             {lands.map((entry) => (
               <Card
                 key={entry.key}

@@ -163,7 +163,8 @@ const SEA_TAKES: f64 = 0.1;
 const BELT_SPACINGS: f64 = 4.0;
 const BELT_STRETCH: f64 = 6.0;
 /// How much more the softest of them give than the mean, as a power of e: some ten times as
-/// much as the hardest, less than from shale to quartzite (Sklar and Dietrich 2001).
+/// much as the hardest, less than from shale to quartzite (Sklar and Dietrich 2001,
+/// from memory).
 const BELT_CONTRAST: f32 = 1.5;
 /// Stable slopes of the softest and the hardest rock, degrees.
 const STANDS_DEG: (f64, f64) = (22.0, 46.0);
