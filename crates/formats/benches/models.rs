@@ -44,12 +44,10 @@ fn written(bencher: Bencher, write: impl Fn(&mut Vec<u8>, &Model) -> Result<(), 
     };
     let mut out = Vec::new();
     write(&mut out, &model).expect("it fits");
-    bencher
-        .counter(BytesCount::new(out.len()))
-        .bench_local(|| {
-            out.clear();
-            write(&mut out, &model)
-        });
+    bencher.counter(BytesCount::new(out.len())).bench_local(|| {
+        out.clear();
+        write(&mut out, &model)
+    });
 }
 
 #[divan::bench]
