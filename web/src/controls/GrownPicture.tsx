@@ -1,5 +1,5 @@
 import pLimit from "p-limit";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useRef } from "react";
 
 /**
  * Pictures that may be asked for at once. A browser keeps six connections to a service;
@@ -18,17 +18,18 @@ interface Props {
 /** A picture that the service grows when it is asked for: in its turn, and once it is in view. */
 export function GrownPicture({ src, className }: Props) {
   const image = useRef<HTMLImageElement>(null);
-  const settled = useRef<() => void>(undefined);
-  const [asked, setAsked] = useState<string>();
   useEffect(() => {
     const element = image.current;
     if (!element) return;
     let gone = false;
+    let giveTurnBack = () => {};
     const load = () =>
       new Promise<void>((done) => {
         if (gone) return done();
-        settled.current = done;
-        setAsked(src);
+        giveTurnBack = done;
+        element.onload = element.onerror = () => done();
+        // Set here, a picture that is asked for again is loaded again, and ends its turn.
+        element.src = src;
       });
     const watch = new IntersectionObserver((seen) => {
       if (!seen.some(({ isIntersecting }) => isIntersecting)) return;
@@ -39,17 +40,8 @@ export function GrownPicture({ src, className }: Props) {
     return () => {
       gone = true;
       watch.disconnect();
-      settled.current?.();
+      giveTurnBack();
     };
   }, [src]);
-  return (
-    <img
-      ref={image}
-      src={asked}
-      alt=""
-      className={className}
-      onLoad={() => settled.current?.()}
-      onError={() => settled.current?.()}
-    />
-  );
+  return <img ref={image} alt="" className={className} />;
 }

@@ -195,7 +195,7 @@ impl Ground<'_> {
     /// wide do not last, and a grid makes them of every step of a stream one cell wide.
     fn even_beds(&mut self, flow: &Grid) {
         const PASSES: usize = 5;
-        self.even_out(PASSES, |_| flow.clone());
+        self.even_out(PASSES, flow);
     }
 
     /// Opens the hollows that are left and evens out what that cuts, by turns: a slot one cell
@@ -226,16 +226,16 @@ impl Ground<'_> {
 
     /// Lets banks slump that streams have cut under, and beds rise by it.
     fn slump_banks(&mut self, flow: &Grid, cell_m: f64, passes: usize) {
-        self.even_out(passes, |heights| between_banks(flow, heights, cell_m));
+        let beside = between_banks(flow, &self.now(), cell_m);
+        self.even_out(passes, &beside);
     }
 
-    /// Evens ground out the more, the more water there is `along` it, m²/s.
-    fn even_out(&mut self, passes: usize, along: impl Fn(&Grid) -> Grid) {
+    /// Evens ground out the more, the more water there is on it or beside it, m²/s.
+    fn even_out(&mut self, passes: usize, flow: &Grid) {
         /// Of ground with so much discharge half is evened out in a pass, m²/s.
         const HALF: f32 = 0.2;
         let before = self.now();
         let mut after = before.clone();
-        let flow = along(&before);
         for _ in 0..passes {
             let around = mean_around(&after);
             after.for_each_row(|r, row| {
