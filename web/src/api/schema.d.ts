@@ -874,6 +874,13 @@ export interface components {
             leaves: components["schemas"]["WaterLeaves"];
             /**
              * Format: double
+             * @description How much harder every other patch of rock is, each a few small valleys wide: spurs
+             *     and side valleys of uneven size.
+             * @default 0.65
+             */
+            patches: number;
+            /**
+             * Format: double
              * @description From the valleys to the tops when mature; 0 keeps what the land has.
              * @default 0
              */
@@ -3843,7 +3850,7 @@ export interface components {
             /**
              * Format: double
              * @description How long rivers cut.
-             * @default 1500
+             * @default 3000
              */
             duration_kyr: number;
             /** @description Where the ground is hard: rivers do not cut where the mask is full. */
@@ -3853,6 +3860,13 @@ export interface components {
              * @default anywhere
              */
             leaves: components["schemas"]["WaterLeaves"];
+            /**
+             * Format: double
+             * @description How much harder every other patch of rock is, each a few small valleys wide: spurs
+             *     and side valleys of uneven size.
+             * @default 0.65
+             */
+            patches: number;
             /** @description Where the land rises: not at all where the mask is empty. */
             rises?: components["schemas"]["Mask"] | null;
             /**
@@ -3882,25 +3896,25 @@ export interface components {
             /**
              * Format: double
              * @description Slopes give way where they are steeper.
-             * @default 38
+             * @default 44
              */
             steepest_deg: number;
             /**
              * Format: double
              * @description How readily they cut: 1 for middling rock.
-             * @default 1
+             * @default 1.75
              */
             strength: number;
             /**
              * Format: double
              * @description How fast the land rises meanwhile. None leaves only what is there.
-             * @default 0.6
+             * @default 0.4
              */
             uplift_m_kyr: number;
             /**
              * Format: double
              * @description How much rock and uplift differ from place to place.
-             * @default 0.6
+             * @default 1
              */
             variety: number;
         };
@@ -5017,6 +5031,12 @@ export interface components {
              * @default 160
              */
             duration: number;
+            /**
+             * Format: double
+             * @description How deep rills that run together cut their gullies; 0 leaves the flood alone to cut.
+             * @default 1
+             */
+            gullies: number;
             /** @description Where the ground is hard: no wear where the mask is full. */
             hard?: components["schemas"]["Mask"] | null;
             /**

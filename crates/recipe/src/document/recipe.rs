@@ -22,7 +22,7 @@ pub const LAND: &str = "land";
 #[serde(deny_unknown_fields)]
 pub struct Recipe {
     /// Version of this format.
-    #[schemars(range(min = 1, max = 3))]
+    #[schemars(range(min = 1, max = Recipe::VERSION))]
     pub version: u32,
     /// What the landscape is called.
     #[schemars(length(max = 200))]
@@ -131,7 +131,7 @@ pub struct Strand {
 
 impl Recipe {
     /// The version of the format that this program writes.
-    pub const VERSION: u32 = 3;
+    pub const VERSION: u32 = 4;
 
     /// A flat, empty land.
     pub fn flat(name: &str, extent: LandExtent) -> Self {

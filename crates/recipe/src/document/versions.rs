@@ -14,7 +14,8 @@ use crate::steps::Noise;
 type Step = fn(&mut Value);
 
 /// From version 1 to 2, from 2 to 3 …
-const STEPS: [Step; Recipe::VERSION as usize - 1] = [heights_of_noise, rock_without_belts];
+const STEPS: [Step; Recipe::VERSION as usize - 1] =
+    [heights_of_noise, rock_without_belts, before_patches];
 
 /// The settings of all steps of a kind.
 fn settings<'d>(document: &'d mut Value, kind: &'d str) -> impl Iterator<Item = &'d mut Value> {
@@ -30,6 +31,36 @@ fn settings<'d>(document: &'d mut Value, kind: &'d str) -> impl Iterator<Item = 
 fn rock_without_belts(document: &mut Value) {
     for ages in settings(document, "ages").filter_map(Value::as_object_mut) {
         ages.entry("belts").or_insert_with(|| 0.into());
+    }
+}
+
+/// Up to version 3 ages and rivers knew no patches of rock, rivers had less time in
+/// rock that is harder, differs less and rises faster, and gullies were shallow, when nothing
+/// was said.
+/// The land stays as it was.
+fn before_patches(document: &mut Value) {
+    /// What it was when nothing was said.
+    const WAS: [(&str, &[(&str, f64)]); 3] = [
+        ("ages", &[("patches", 0.0)]),
+        (
+            "rivers",
+            &[
+                ("patches", 0.0),
+                ("duration_kyr", 1500.0),
+                ("strength", 1.0),
+                ("variety", 0.6),
+                ("uplift_m_kyr", 0.6),
+                ("steepest_deg", 38.0),
+            ],
+        ),
+        ("water", &[("gullies", 0.6)]),
+    ];
+    for (kind, were) in WAS {
+        for step in settings(document, kind).filter_map(Value::as_object_mut) {
+            for &(name, value) in were {
+                step.entry(name).or_insert_with(|| value.into());
+            }
+        }
     }
 }
 

@@ -16,6 +16,9 @@ use crate::grow::{GrowError, Products, Site, Stage, Worked, balanced};
 
 /// The country around the land, as a share of its longer side.
 pub(super) const AROUND: f64 = 10.0 / 64.0;
+/// Small valleys are about as many times as far apart as the length at which rivers
+/// and creep are even, (D/K)^(1/(1+2m)) (Perron, Kirchner and Dietrich 2009, figure 3).
+pub(super) const SPACINGS: f64 = 10.0;
 /// Features of the noise by which uplift and rock differ, as shares of the longer side, and
 /// how much they do.
 pub(super) const UPLIFT: (f64, f32) = (0.4, 0.8);
@@ -302,6 +305,37 @@ pub(super) fn varied(
         ..FractalNoise::default()
     };
     Ok(noise.fill(frame, run)?.map(|v| amount * v))
+}
+
+/// By how much patches of rock about as large as small valleys give more than the mean, as
+/// powers of e: `patches` of what they do at most.
+pub(super) fn patched(
+    frame: &Frame,
+    spacing_m: f64,
+    patches: f64,
+    seed: u32,
+    run: Run,
+) -> Result<Grid, GrowError> {
+    /// They are about so many spacings of small valleys wide, with smaller ones inside.
+    const SPACINGS: f64 = 3.0;
+    const OCTAVES: f64 = 3.0;
+    const GAIN: f64 = 0.6;
+    /// As for belts, some ten times as much as the hardest (Sklar and Dietrich 2001, from
+    /// memory).
+    const CONTRAST: f64 = 1.6;
+    /// Rivers find what is soft: were all of it no harder by this, land would be lower than
+    /// without patches. Set by its relief.
+    const HARDER: f64 = 0.25;
+    let noise = FractalNoise {
+        basis: Basis::Simplex,
+        feature_m: SPACINGS * spacing_m,
+        octaves: OCTAVES,
+        gain: GAIN,
+        seed,
+        ..FractalNoise::default()
+    };
+    let (amount, harder) = ((CONTRAST * patches) as f32, (HARDER * patches) as f32);
+    Ok(noise.fill(frame, run)?.map(|v| amount * v - harder))
 }
 
 /// `gives`, but nothing where the ground is firm.

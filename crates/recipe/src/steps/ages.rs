@@ -9,8 +9,8 @@ use terrain::shape::blurred_to_the_edge;
 use terrain::{Extent, Frame, Grid, Run};
 
 use super::aged::{
-    AROUND, Aged, BURIES_M, Bedding, FIELDS, Fields, PASSES_IN_STEP, Phase, ROCK, ROCKS, UPLIFT,
-    ashore, but_firm, outlets, varied,
+    AROUND, Aged, BURIES_M, Bedding, FIELDS, Fields, PASSES_IN_STEP, Phase, ROCK, ROCKS, SPACINGS,
+    UPLIFT, ashore, but_firm, outlets, patched, varied,
 };
 use super::products::{DEPOSIT, RIVERS, WEAR};
 use super::{Kind, Made};
@@ -44,6 +44,10 @@ pub struct Ages {
     /// How much rock and uplift differ from place to place.
     #[schemars(range(min = 0, max = 2), extend("x-slider" = [0.0, 1.5], "x-more" = true))]
     pub variety: f64,
+    /// How much harder every other patch of rock is, each a few small valleys wide: spurs
+    /// and side valleys of uneven size.
+    #[schemars(range(min = 0, max = 1), extend("x-more" = true))]
+    pub patches: f64,
     /// How much harder every other belt of upright rock is: ridges and valleys along one
     /// line, at right angles to the bearing of dip, as in folded hills.
     #[schemars(range(min = 0, max = 1), extend("x-more" = true))]
@@ -98,6 +102,7 @@ impl Default for Ages {
             hardness: 0.5,
             sediment: 0.7,
             variety: 1.0,
+            patches: 0.65,
             belts: 0.25,
             beds: 0.0,
             beds_m: 120.0,
@@ -127,9 +132,6 @@ const CHI: f64 = 1.87;
 const CHI_EXPONENT: f64 = 0.25;
 /// A trunk stream takes this share of the land's longer side to fall to its outlet.
 const TRUNK: f64 = 0.7;
-/// Small valleys are about as many times as far apart as the length at which rivers
-/// and creep are even, (D/K)^(1/(1+2m)) (Perron, Kirchner and Dietrich 2009, figure 3).
-const SPACINGS: f64 = 10.0;
 /// Debris flows cut where less land drains than the square of this share of the spacing of
 /// small valleys; with common spacings a few hectares (Stock and Dietrich 2003: 0.1 to
 /// 1 km² for the largest of them, from memory).
@@ -284,6 +286,14 @@ impl Ages {
         let sea = site.sea_level_m() as f32;
         let ashore = soft.zip_map(&stage.heights, |soft, near| ashore(soft.min(near), sea));
         let rocks = vary(ROCKS, 0x52)?;
+        let rocks = match self.patches > 0.0 {
+            true => {
+                let seed = self.seed.wrapping_add(0x56);
+                let patches = patched(frame, self.spacing_m, self.patches, seed, run)?;
+                rocks.zip_map(&patches, |a, b| a + b)
+            }
+            false => rocks,
+        };
         let gives = match self.belts > 0.0 {
             true => rocks.zip_map(&self.belted(frame, run)?, |a, b| (a + b).exp()),
             false => rocks.map(f32::exp),

@@ -6,8 +6,8 @@ use terrain::erosion::{AgeLaw, FlowDirections, Level, Schedule, Side};
 use terrain::{Extent, Grid, Run};
 
 use super::aged::{
-    AROUND, Aged, BURIES_M, Bedding, FIELDS, Fields, PASSES_IN_STEP, Phase, ROCKS, UPLIFT, ashore,
-    but_firm, outlets, rock_below, varied,
+    AROUND, Aged, BURIES_M, Bedding, FIELDS, Fields, PASSES_IN_STEP, Phase, ROCKS, SPACINGS,
+    UPLIFT, ashore, but_firm, outlets, patched, rock_below, varied,
 };
 use super::products::{DEPOSIT, DRAINAGE, RIVERS, WEAR};
 use super::{Kind, Made};
@@ -41,6 +41,10 @@ pub struct Rivers {
     /// How much rock and uplift differ from place to place.
     #[schemars(range(min = 0, max = 2), extend("x-slider" = [0.0, 1.5], "x-more" = true))]
     pub variety: f64,
+    /// How much harder every other patch of rock is, each a few small valleys wide: spurs
+    /// and side valleys of uneven size.
+    #[schemars(range(min = 0, max = 1), extend("x-more" = true))]
+    pub patches: f64,
     /// Exponent of the drainage area: higher gathers cutting in large rivers.
     #[schemars(range(min = 0.1, max = 1.5), extend("x-slider" = [0.3, 0.7], "x-more" = true))]
     pub area_exponent: f64,
@@ -82,12 +86,13 @@ impl Default for Rivers {
     fn default() -> Self {
         Self {
             scale_m: 120.0,
-            duration_kyr: 1500.0,
-            strength: 1.0,
-            uplift_m_kyr: 0.6,
+            duration_kyr: 3000.0,
+            strength: 1.75,
+            uplift_m_kyr: 0.4,
             creep: 0.02,
-            steepest_deg: 38.0,
-            variety: 0.6,
+            steepest_deg: 44.0,
+            variety: 1.0,
+            patches: 0.65,
             area_exponent: 0.45,
             slope_exponent: 1.0,
             beds: 0.8,
@@ -110,6 +115,8 @@ impl Rivers {
     /// Debris flows cut where less land drains, m² (Stock and Dietrich 2003: a few hectares
     /// and more).
     const DEBRIS_M2: f64 = 5e3;
+    /// Small valleys are at most so many cells of the coarsest grid apart.
+    const WIDEST: f64 = 20.0;
     /// Time steps on the coarsest grid.
     const STEPS: usize = 40;
     /// The share of the time that each finer grid gets for its own small valleys.
@@ -120,6 +127,15 @@ impl Rivers {
             coarsest_cell_m: self.scale_m,
             iterations: Self::STEPS,
         }
+    }
+
+    /// From one small valley to the next, as far as creep and cutting say; no less than
+    /// the coarsest grid can show.
+    fn spacing_m(&self) -> f64 {
+        let erodibility = (self.strength * Self::ERODIBILITY).max(f64::MIN_POSITIVE);
+        let even_m = (self.creep / erodibility).powf(1.0 / (1.0 + 2.0 * self.area_exponent));
+        let most_m = Self::WIDEST * self.scale_m;
+        (SPACINGS * even_m).clamp(self.scale_m, most_m)
     }
 
     fn law(&self, site: &Site) -> AgeLaw {
@@ -150,7 +166,13 @@ impl Rivers {
         let rises = vary(UPLIFT, 0x61)?.zip_map(&stage.heights, |v, height| {
             rate * (1.0 + v).max(0.0) * ashore(height, sea)
         });
-        let mut gives = vary(ROCKS, 0x62)?.map(f32::exp);
+        let mut rocks = vary(ROCKS, 0x62)?;
+        if self.patches > 0.0 {
+            let seed = self.seed.wrapping_add(0x63);
+            let patches = patched(frame, self.spacing_m(), self.patches, seed, run)?;
+            rocks = rocks.zip_map(&patches, |a, b| a + b);
+        }
+        let mut gives = rocks.map(f32::exp);
         let mut stands_deg = Grid::filled(frame.cols, frame.rows, self.steepest_deg as f32);
         if let Some(hard) = rock_below(site, frame, self.beds)? {
             let amount = self.beds as f32;

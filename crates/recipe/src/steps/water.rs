@@ -3,8 +3,8 @@
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::erosion::{
-    AgeLaw, Aging, Country, FlowDirections, Ground as AgedGround, Level, Outlets, Schedule, Side,
-    Storm, Washed, Water as Flood, opened,
+    AgeLaw, Aging, Country, FlowDirections, Ground as AgedGround, Level, Outlets, Schedule, Storm,
+    Washed, Water as Flood, levees, opened, reopened,
 };
 use terrain::mask::Combine;
 use terrain::shape::mean_around;
@@ -40,6 +40,9 @@ pub struct Water {
     /// How readily the water lets go of what it carries.
     #[schemars(range(min = 0, max = 1))]
     pub dropping: f64,
+    /// How deep rills that run together cut their gullies; 0 leaves the flood alone to cut.
+    #[schemars(range(min = 0, max = 10), extend("x-slider" = [0.0, 2.0], "x-more" = true))]
+    pub gullies: f64,
     /// Share of what is worn that is too coarse to float: it rolls along the
     /// bed and comes to rest first, as fans at the foot of slopes.
     #[schemars(range(min = 0, max = 1), extend("x-more" = true))]
@@ -79,6 +82,7 @@ impl Default for Water {
             strength: 1.0,
             hardness: 0.4,
             dropping: 0.3,
+            gullies: 1.0,
             coarse: 0.25,
             strata: 0.0,
             strata_m: 100.0,
@@ -169,7 +173,7 @@ impl Ground<'_> {
         let count = Water::GULLY_STEPS;
         let time = f64::from(water.duration) / Water::FLOOD_STEPS / f64::from(count);
         let law = AgeLaw {
-            erodibility: Water::GULLIES * water.strength,
+            erodibility: Water::GULLIES * water.gullies * water.strength,
             area_exponent: 0.45,
             slope_exponent: 1.0,
             debris_m2: 0.0,
@@ -181,11 +185,14 @@ impl Ground<'_> {
             sea_level_m: sea,
         };
         let before = self.now();
-        let outlets = Outlets::low_border(&before, sea, Side::Anywhere);
+        // As for the flood, and for what opens hollows: held back at a high border, gullies
+        // would fill the land there.
+        let outlets = Outlets::whole_border(frame.cols, frame.rows);
         let mut aging = Aging::on(before.clone(), frame, outlets);
         for _ in 0..count {
             aging.step(ground, law, time, run)?;
         }
+        lower_border(&mut aging.heights, &before, &gives);
         round_bottoms(&mut aging.heights, &gives, sea as f32);
         self.book(&before, &aging.heights);
         Ok(())
@@ -217,11 +224,30 @@ impl Ground<'_> {
             return Ok(());
         }
         self.slump_banks(flow, cell_m, passes);
-        self.open(hollows, sea_level_m, run)?;
+        self.reopen(hollows, sea_level_m, run)?;
         self.even_beds(flow);
-        self.open(hollows, sea_level_m, run)?;
+        self.reopen(hollows, sea_level_m, run)?;
         self.slump_banks(flow, cell_m, passes);
-        self.open(hollows, sea_level_m, run)
+        self.reopen(hollows, sea_level_m, run)
+    }
+
+    /// Floods that leave their beds build up the banks, with what floated in the `water` when
+    /// it stopped; takes that from where it would lie.
+    fn build_levees(&mut self, water: &mut Grid, flow: &Grid, cell_m: f64, sea_level_m: f64) {
+        let gained = levees(&self.now(), flow, cell_m, sea_level_m as f32);
+        let gained = match self.hardness {
+            Some(hardness) => gained.zip_map(hardness, |gained, hard| gained * (1.0 - hard)),
+            None => gained,
+        };
+        let (wanted, there) = (gained.sum(), water.sum());
+        if wanted <= 0.0 || there <= 0.0 {
+            return;
+        }
+        let used = wanted.min(there);
+        let (built, taken) = ((used / wanted) as f32, (used / there) as f32);
+        let moved = gained.zip_map(water, |gained, floats| built * gained - taken * floats);
+        self.deposit = self.deposit.zip_map(&moved, |laid, moved| laid + moved);
+        *water = water.map(|floats| (1.0 - taken) * floats);
     }
 
     /// Lets banks slump that streams have cut under, and beds rise by it.
@@ -256,14 +282,54 @@ impl Ground<'_> {
             return Ok(());
         };
         let now = self.now();
-        let mut open = opened(&now, fill, sea_level_m as f32, run)?;
-        if let Some(hardness) = self.hardness {
-            let gained = open.zip_map(&now, |open, now| open - now);
-            let gained = gained.zip_map(hardness, |gained, hard| gained * (1.0 - hard));
-            open = now.zip_map(&gained, |now, gained| now + gained);
-        }
-        self.book(&now, &open);
+        let open = opened(&now, fill, sea_level_m as f32, run)?;
+        self.book_but_hard(now, open);
         Ok(())
+    }
+
+    /// Opens the small hollows that evening out has left in opened ground.
+    fn reopen(
+        &mut self,
+        hollows: WaterHollows,
+        sea_level_m: f64,
+        run: Run,
+    ) -> Result<(), GrowError> {
+        // What is filled to its brim has no pits to start from.
+        if hollows == WaterHollows::Fill {
+            return self.open(hollows, sea_level_m, run);
+        }
+        let now = self.now();
+        let open = reopened(now.clone(), sea_level_m as f32, run)?;
+        self.book_but_hard(now, open);
+        Ok(())
+    }
+
+    /// Books what has become of the ground as it was `before`, but for hard ground, which
+    /// stays.
+    fn book_but_hard(&mut self, before: Grid, mut after: Grid) {
+        if let Some(hardness) = self.hardness {
+            let gained = after.zip_map(&before, |after, before| after - before);
+            let gained = gained.zip_map(hardness, |gained, hard| gained * (1.0 - hard));
+            after = before.zip_map(&gained, |before, gained| before + gained);
+        }
+        self.book(&before, &after);
+    }
+}
+
+/// Moves the cells of the border, which were outlets, as those beside them have been: the land
+/// goes on there, and no rim stays.
+fn lower_border(heights: &mut Grid, before: &Grid, gives: &Grid) {
+    let (cols, rows) = (heights.cols(), heights.rows());
+    let inside = |place: usize, count: usize| place.clamp(1, count.max(3) - 2).min(count - 1);
+    let moved = |c: usize, r: usize, heights: &Grid| {
+        let (inner_c, inner_r) = (inside(c, cols), inside(r, rows));
+        gives.at(c, r).min(1.0) * (heights.at(inner_c, inner_r) - before.at(inner_c, inner_r))
+    };
+    let along = (0..cols).flat_map(|c| [(c, 0), (c, rows - 1)]);
+    let down = (1..rows.max(2) - 1).flat_map(|r| [(0, r), (cols - 1, r)]);
+    for (c, r) in along.chain(down) {
+        let after = before.at(c, r) + moved(c, r, heights);
+        heights.values_mut()[r * cols + c] = after;
     }
 }
 
@@ -300,8 +366,8 @@ impl Water {
     /// a few hundred steps stand in for ten thousand years.
     const CAPACITY: f64 = 30.0;
     /// What gullies cut at strength 1 on each grid: erodibility and time in one, m^0.1;
-    /// a tenth of what ages take (see [`super::Ages`]), set by eye.
-    const GULLIES: f64 = 0.6;
+    /// a sixth of what ages take (see [`super::Ages`]), set by eye.
+    const GULLIES: f64 = 1.0;
     /// In so many steps, over which slopes give way at this angle.
     const GULLY_STEPS: u32 = 3;
     const GULLY_DEG: f64 = 42.0;
@@ -386,8 +452,10 @@ impl Water {
         let mut flood = Flood::on(&heights, Some(begun), frame.cell_m, storm, country);
         flood.run(stage.level.iterations, stage.run)?;
         let left = flood.stop();
+        let mut suspended = left.suspended;
         (ground.wear, ground.deposit) = (left.wear, left.deposit);
         ground.even_beds(&left.flow);
+        ground.build_levees(&mut suspended, &left.flow, frame.cell_m, sea_level_m);
         if self.hollows != WaterHollows::Keep {
             ground.settle_channels((&left.flow, frame.cell_m), self.hollows, sea_level_m, run)?;
         }
@@ -401,7 +469,7 @@ impl Water {
                 .with(DEPOSIT, deposit)
                 .with(FLOW, left.flow)
                 .with(DEPTH, left.depth)
-                .with(SUSPENDED, left.suspended),
+                .with(SUSPENDED, suspended),
         })
     }
 }

@@ -6,7 +6,7 @@ use recipe::grow::NoAssets;
 use recipe::lands::LANDS;
 use recipe::{Grower, Recipe};
 use serde_json::{Value, json};
-use terrain::erosion::likeness;
+use terrain::erosion::{Form, Nature, likeness, nature};
 use terrain::grid::with_apron;
 use terrain::reading::slope_deg;
 use terrain::{Frame, Grid, Run};
@@ -191,6 +191,62 @@ fn noise_and(process: &Value) -> Recipe {
         ] }],
     });
     Recipe::from_value(document).expect("a valid recipe")
+}
+
+/// What is measured of twelve kilometres of plain noise, and a process of today as it comes.
+fn nature_of(process: &Value, seed: u32) -> Nature {
+    let document = json!({
+        "version": Recipe::VERSION, "name": "Test", "sea_level_m": -10_000,
+        "extent": { "width_m": 12_000, "depth_m": 12_000 },
+        "strands": [{ "name": "land", "steps": [
+            { "id": "noise", "name": "Noise", "combine": "add", "do": { "noise": {
+                "height_m": 637, "feature_m": 6000, "warp_m": 0, "seed": seed } } },
+            { "id": "process", "name": "Process", "do": process },
+        ] }],
+    });
+    let recipe = Recipe::from_value(document).expect("a valid recipe");
+    let frame = frame(&recipe, 512);
+    nature(
+        &grown(&recipe, &frame),
+        frame.cell_m,
+        -1e4,
+        Run::to_the_end(),
+    )
+    .expect("runs")
+}
+
+/// A river network as it comes is near to balance, whatever the noise: its rivers bend
+/// as real ones do (Tucker and Whipple 2002), valleys are no sharper than crests, and the
+/// border is like the middle.
+#[test]
+fn a_river_network_as_it_comes_is_like_land() {
+    let seeds = [1, 3, 7];
+    let all = seeds.map(|seed| nature_of(&json!({ "rivers": {} }), seed));
+    let mean = |of: fn(&Nature) -> f64| all.iter().map(of).sum::<f64>() / all.len() as f64;
+    let concavity = mean(|found| found.basins.concavity.expect("rivers"));
+    assert!((0.35..0.65).contains(&concavity), "{concavity}: {all:?}");
+    let (skew, apart) = (
+        mean(|found| found.surface.skew),
+        mean(|found| found.surface.border_apart),
+    );
+    assert!(skew.abs() < 0.5, "{skew}: {all:?}");
+    assert!(apart < 0.1, "{apart}: {all:?}");
+}
+
+/// Running water as it comes cuts slopes into gullies, and leaves no walls: water that was
+/// kept inside by a high border once filled the land along it, and was cut into fins.
+#[test]
+fn running_water_as_it_comes_gullies_slopes() {
+    let bare = nature_of(&json!({ "water": { "gullies": 0 } }), 1);
+    let gullied = nature_of(&json!({ "water": {} }), 1);
+    let valleys = |found: &Nature| found.forms.share(Form::Valley) + found.forms.share(Form::Ridge);
+    let (without, with) = (valleys(&bare), valleys(&gullied));
+    assert!(with > 1.3 * without, "{with} against {without}");
+    assert!(gullied.surface.skew.abs() < 0.6, "{gullied:?}");
+    assert!(gullied.surface.hollows < 0.01, "{gullied:?}");
+    assert!(gullied.surface.border_apart < 0.2, "{gullied:?}");
+    let rough = |found: &Nature| found.spectrum.expect("land");
+    assert!(rough(&gullied) < rough(&bare), "rougher: {gullied:?}");
 }
 
 fn only_noise(recipe: &Recipe) -> Recipe {

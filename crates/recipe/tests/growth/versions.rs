@@ -76,6 +76,47 @@ fn ages_of_version_2_keep_their_rock() {
     assert_eq!(new, land(2, json!({ "hardness": 0.5, "belts": 0.25 })));
 }
 
+/// What steps of version 3 did when nothing was said they still do: rock without patches,
+/// shallow gullies, rivers with less time in harder rock.
+#[test]
+fn steps_of_version_3_keep_their_land() {
+    let land = |version: u32, operation: &Value| {
+        let document = json!({
+            "version": version, "name": "Hills", "sea_level_m": -500,
+            "extent": { "width_m": 9000, "depth_m": 9000 },
+            "strands": [{ "name": "land", "steps": [
+                { "id": "a", "name": "Hills", "combine": "add", "do": { "noise": { "seed": 4 } } },
+                { "id": "b", "name": "Process", "do": operation },
+            ] }],
+        });
+        let recipe = Recipe::from_value(document).expect("it opens");
+        grown(&recipe, &frame(&recipe, 96))
+    };
+    let rivers = json!({
+        "patches": 0, "duration_kyr": 1500, "strength": 1, "variety": 0.6, "uplift_m_kyr": 0.6,
+        "steepest_deg": 38, "seed": 2,
+    });
+    for (said, meant) in [
+        (
+            json!({ "ages": { "seed": 2 } }),
+            json!({ "ages": { "seed": 2, "patches": 0 } }),
+        ),
+        (
+            json!({ "rivers": { "seed": 2 } }),
+            json!({ "rivers": rivers }),
+        ),
+        (
+            json!({ "water": { "duration": 40 } }),
+            json!({ "water": { "duration": 40, "gullies": 0.6 } }),
+        ),
+    ] {
+        let was = land(3, &said);
+        assert_eq!(was, land(4, &meant), "{said}");
+        assert_ne!(was, land(4, &said), "{said}");
+        assert_eq!(land(4, &meant), land(3, &meant), "what is said is kept");
+    }
+}
+
 /// The value below which `share` of a grid lies.
 fn quantile(grid: &Grid, share: f64) -> f64 {
     let mut values = grid.values().to_vec();

@@ -9,6 +9,7 @@ mod crumble;
 mod drainage;
 mod flow_infinity;
 mod ledger;
+mod levees;
 mod nature;
 mod neighbours;
 mod nodes;
@@ -26,11 +27,12 @@ pub use beds::Beds;
 pub use crumble::{Crumbled, Crumbling, crumble};
 pub use drainage::{Drainage, FlowDirections, drain};
 pub use ledger::{Imbalance, Ledger};
+pub use levees::levees;
 pub use nature::{
     Channels, Form, Forms, Geomorphology, Likeness, Nature, Spacing, geomorphology, likeness,
     nature,
 };
-pub use opened::opened;
+pub use opened::{opened, reopened};
 pub use river_lines::river_lines;
 pub use schedule::{Level, Schedule};
 pub use settle::{Settled, Settling, settle};

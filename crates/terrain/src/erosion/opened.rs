@@ -1,7 +1,16 @@
 //! Hollows opened, so that water leaves the land.
 
+use std::collections::BinaryHeap;
+
+use rayon::prelude::*;
+
 use super::drainage::drain;
+use super::neighbours::NEIGHBOURS;
+use super::radix_heap::sortable;
 use crate::{Cancelled, Grid, Run};
+
+/// Pits between two looks at whether to stop.
+const LOOK_EVERY: usize = 1 << 10;
 
 /// `heights` without closed hollows: each is filled by the share `fill` of the way from
 /// where its rim would have to be cut to, up to its brim, and its rim is cut through down
@@ -29,15 +38,141 @@ pub fn opened(heights: &Grid, fill: f32, sea_level_m: f32, run: Run) -> Result<G
     let was = heights.values();
     for &i in drainage.order.iter().rev() {
         let (i, to) = (i as usize, drainage.receivers[i as usize] as usize);
-        let corners = [i / cols * cols + to % cols, to / cols * cols + i % cols];
-        let straight = corners.contains(&to) || corners.contains(&i);
-        if straight || !(values[i] < was[i] || values[to] < was[to]) {
-            continue;
+        if values[i] < was[i] || values[to] < was[to] {
+            widen(values, cols, (i, to));
         }
-        // The lower of the two that lie between; it then drains to where the way goes on.
-        let [a, b] = corners;
-        let lower = if values[a] <= values[b] { a } else { b };
-        values[lower] = values[lower].min(values[i]);
     }
     Ok(open)
+}
+
+/// Widens a cut from corner to corner to the lower of the two cells that lie between; that
+/// one then drains to where the way goes on.
+fn widen(values: &mut [f32], cols: usize, (from, to): (usize, usize)) {
+    let corners = [
+        from / cols * cols + to % cols,
+        to / cols * cols + from % cols,
+    ];
+    if corners.contains(&to) || corners.contains(&from) {
+        return;
+    }
+    let [a, b] = corners;
+    let lower = if values[a] <= values[b] { a } else { b };
+    values[lower] = values[lower].min(values[from]);
+}
+
+/// Land whose hollows are all small, as what was [`opened`] and has moved a little since: from
+/// each pit the way that climbs least is cut through to where the land is lower (Lindsay
+/// 2016). Takes as long as there are pits, where [`opened`] takes as long as there are cells.
+///
+/// # Errors
+/// [`Cancelled`] when `run` was asked to stop.
+pub fn reopened(mut heights: Grid, sea_level_m: f32, run: Run) -> Result<Grid, Cancelled> {
+    let (cols, rows) = (heights.cols(), heights.rows());
+    let pits: Vec<usize> = pits_by_row(&heights, sea_level_m).concat();
+    let leaves = |i: usize, height: f32| {
+        let (c, r) = (i % cols, i / cols);
+        c == 0 || r == 0 || c + 1 == cols || r + 1 == rows || height < sea_level_m
+    };
+    let values = heights.values_mut();
+    let mut ways = Ways::over(cols, rows);
+    // Level ground is gone over once and not from each of its cells.
+    let mut drained = vec![false; cols * rows];
+    for (k, &pit) in pits.iter().enumerate() {
+        if k.is_multiple_of(LOOK_EVERY) {
+            run.check()?;
+        }
+        let level = values[pit];
+        let mut to = ways.out_of(pit, values, |i, height| {
+            height < level || (height == level && drained[i]) || leaves(i, height)
+        });
+        for &i in &ways.seen {
+            drained[i] |= values[i] == level;
+        }
+        while to != pit {
+            let from = ways.came_from[to] as usize;
+            let cuts = values[to] > level || values[from] > level;
+            drained[to] = true;
+            values[to] = values[to].min(level);
+            if cuts {
+                widen(values, cols, (from, to));
+            }
+            to = from;
+        }
+    }
+    Ok(heights)
+}
+
+/// The cells of each row that no neighbour is lower than, inside the land and above the sea.
+fn pits_by_row(heights: &Grid, sea_level_m: f32) -> Vec<Vec<usize>> {
+    let (cols, rows) = (heights.cols(), heights.rows());
+    let inner = 1..rows.saturating_sub(1);
+    let of_row = |r: usize| {
+        let [above, here, below] = [r - 1, r, r + 1].map(|r| heights.row(r));
+        let is_pit = |c: &usize| {
+            let lowest = |row: &[f32]| row[c - 1].min(row[*c]).min(row[c + 1]);
+            let around = lowest(above)
+                .min(lowest(below))
+                .min(here[c - 1])
+                .min(here[c + 1]);
+            here[*c] >= sea_level_m && around >= here[*c]
+        };
+        (1..cols.max(2) - 1)
+            .filter(is_pit)
+            .map(|c| r * cols + c)
+            .collect()
+    };
+    inner.into_par_iter().map(of_row).collect()
+}
+
+/// A search from a pit, upwards as little as can be.
+struct Ways {
+    cols: usize,
+    /// The lowest first, of those the earliest found: keys turned around.
+    open: BinaryHeap<(u32, u32, usize)>,
+    /// What each place that has been seen was found from.
+    came_from: Vec<u32>,
+    seen: Vec<usize>,
+}
+
+impl Ways {
+    const UNSEEN: u32 = u32::MAX;
+
+    fn over(cols: usize, rows: usize) -> Self {
+        Self {
+            cols,
+            open: BinaryHeap::new(),
+            came_from: vec![Self::UNSEEN; cols * rows],
+            seen: Vec::new(),
+        }
+    }
+
+    /// The first place that `is_out`, on the way from `pit` that climbs least.
+    fn out_of(&mut self, pit: usize, values: &[f32], is_out: impl Fn(usize, f32) -> bool) -> usize {
+        self.open.clear();
+        for i in self.seen.drain(..) {
+            self.came_from[i] = Self::UNSEEN;
+        }
+        self.see(pit, pit, values);
+        while let Some((_, _, at)) = self.open.pop() {
+            for (dc, dr, _) in NEIGHBOURS {
+                // Whatever is searched from lies inside: the border is a way out.
+                let next = (at as i64 + dr * self.cols as i64 + dc) as usize;
+                if self.came_from[next] != Self::UNSEEN {
+                    continue;
+                }
+                self.see(next, at, values);
+                if is_out(next, values[next]) {
+                    return next;
+                }
+            }
+        }
+        pit
+    }
+
+    fn see(&mut self, place: usize, from: usize, values: &[f32]) {
+        let earliest = u32::MAX - self.seen.len() as u32;
+        self.came_from[place] = from as u32;
+        self.seen.push(place);
+        self.open.push((!sortable(values[place]), earliest, place));
+    }
 }

@@ -10,6 +10,7 @@ mod grid;
 mod ground;
 mod hand;
 mod landforms;
+mod levees;
 mod light;
 mod mask;
 mod materials;

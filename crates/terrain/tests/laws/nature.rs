@@ -1,7 +1,8 @@
 //! Measures of land: on surfaces whose answers are known.
 
-use terrain::erosion::{Form, drain, nature, opened};
+use terrain::erosion::{Form, drain, nature, opened, reopened};
 use terrain::noise::{Basis, FractalNoise};
+use terrain::shape::mean_around;
 use terrain::{Grid, Run};
 
 use crate::support::{frame, hills};
@@ -117,6 +118,49 @@ fn opened_land_has_no_hollows() {
     );
     let cut = opened(&land, 0.0, -1e4, RUN).expect("runs");
     assert!(cut.zip_map(&land, |cut, land| cut - land).range().1 <= 0.0);
+}
+
+/// What was opened and has moved a little is opened again where it has to be, and nowhere
+/// else: from each cell there is a way down, as Priority-Flood (Barnes, Lehman and Mulla
+/// 2014) finds it.
+#[test]
+fn what_was_opened_is_opened_again() {
+    let land = hills(&frame(160), 600.0, 4);
+    let open = opened(&land, 0.1, -1e4, RUN).expect("runs");
+    let around = mean_around(&open);
+    let moved = open.zip_map(&around, |height, around| 0.6 * height + 0.4 * around);
+    let pits = |land: &Grid| {
+        let brim = drain(land, -1e4, RUN).expect("runs").filled;
+        let fill = brim.zip_map(land, |brim, height| brim - height);
+        fill.values().iter().filter(|&&deep| deep > 0.0).count()
+    };
+    assert!(pits(&moved) > 20, "{} cells in hollows", pits(&moved));
+    let again = reopened(moved.clone(), -1e4, RUN).expect("runs");
+    assert_eq!(pits(&again), 0);
+    let cut = again.zip_map(&moved, |again, moved| again - moved);
+    assert!(cut.range().1 <= 0.0, "nothing is filled");
+    let touched = cut.values().iter().filter(|&&cut| cut < 0.0).count();
+    assert!(touched * 10 < cut.values().len(), "{touched} cells");
+    assert_eq!(reopened(again.clone(), -1e4, RUN).expect("runs"), again);
+}
+
+/// Level ground is no hollow; a basin with a level floor is left by one way. Both take time
+/// by their cells, and not by the square of those.
+#[test]
+fn level_ground_is_opened_once() {
+    let level = Grid::filled(700, 700, 12.0);
+    assert_eq!(reopened(level.clone(), 0.0, RUN).expect("runs"), level);
+    let basin = Grid::by_rows(700, 700, |r, row| {
+        for (c, height) in row.iter_mut().enumerate() {
+            let rim = r.min(c).min(699 - r).min(699 - c);
+            *height = if rim < 8 { 20.0 + rim as f32 } else { 12.0 };
+        }
+    });
+    let open = reopened(basin.clone(), 0.0, RUN).expect("runs");
+    let cut = open.zip_map(&basin, |open, basin| basin - open);
+    let cells = cut.values().iter().filter(|&&cut| cut > 0.0).count();
+    assert!((8..30).contains(&cells), "{cells} cells are cut");
+    assert_eq!(drain(&open, 0.0, RUN).expect("runs").filled, open);
 }
 
 /// A river that runs east, with valleys that come down to it from the north at these columns.

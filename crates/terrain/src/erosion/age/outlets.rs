@@ -92,6 +92,15 @@ impl Outlets {
         }
     }
 
+    /// All of the border of so many cells: for land around which nothing is known.
+    pub fn whole_border(cols: usize, rows: usize) -> Self {
+        let border = |i: usize| {
+            let (c, r) = (i % cols, i / cols);
+            c == 0 || c + 1 == cols || r == 0 || r + 1 == rows
+        };
+        Self::at((0..cols * rows).map(border).collect())
+    }
+
     /// These cells, row by row.
     pub fn at(cells: Vec<bool>) -> Self {
         Self { cells }
