@@ -307,9 +307,10 @@ pub(super) fn varied(
     Ok(noise.fill(frame, run)?.map(|v| amount * v))
 }
 
-/// By how much patches of rock about as large as small valleys give more than the mean, as
-/// powers of e: `patches` of what they do at most.
+/// `rocks`, by how much each place gives more than the mean as powers of e, and patches
+/// about as large as small valleys, `patches` of what they do at most.
 pub(super) fn patched(
+    rocks: Grid,
     frame: &Frame,
     spacing_m: f64,
     patches: f64,
@@ -317,7 +318,7 @@ pub(super) fn patched(
     run: Run,
 ) -> Result<Grid, GrowError> {
     /// They are about so many spacings of small valleys wide, with smaller ones inside.
-    const SPACINGS: f64 = 3.0;
+    const WIDE: f64 = 3.0;
     const OCTAVES: f64 = 3.0;
     const GAIN: f64 = 0.6;
     /// As for belts, some ten times as much as the hardest (Sklar and Dietrich 2001, from
@@ -326,16 +327,20 @@ pub(super) fn patched(
     /// Rivers find what is soft: were all of it no harder by this, land would be lower than
     /// without patches. Set by its relief.
     const HARDER: f64 = 0.25;
+    if patches == 0.0 {
+        return Ok(rocks);
+    }
     let noise = FractalNoise {
         basis: Basis::Simplex,
-        feature_m: SPACINGS * spacing_m,
+        feature_m: WIDE * spacing_m,
         octaves: OCTAVES,
         gain: GAIN,
         seed,
         ..FractalNoise::default()
     };
-    let (amount, harder) = ((CONTRAST * patches) as f32, (HARDER * patches) as f32);
-    Ok(noise.fill(frame, run)?.map(|v| amount * v - harder))
+    let [amount, harder] = [CONTRAST, HARDER].map(|of| (of * patches) as f32);
+    let patches = noise.fill(frame, run)?;
+    Ok(rocks.zip_map(&patches, |rock, v| rock + (amount * v - harder)))
 }
 
 /// `gives`, but nothing where the ground is firm.

@@ -285,15 +285,9 @@ impl Ages {
         });
         let sea = site.sea_level_m() as f32;
         let ashore = soft.zip_map(&stage.heights, |soft, near| ashore(soft.min(near), sea));
+        let seed = self.seed.wrapping_add(0x56);
         let rocks = vary(ROCKS, 0x52)?;
-        let rocks = match self.patches > 0.0 {
-            true => {
-                let seed = self.seed.wrapping_add(0x56);
-                let patches = patched(frame, self.spacing_m, self.patches, seed, run)?;
-                rocks.zip_map(&patches, |a, b| a + b)
-            }
-            false => rocks,
-        };
+        let rocks = patched(rocks, frame, self.spacing_m, self.patches, seed, run)?;
         let gives = match self.belts > 0.0 {
             true => rocks.zip_map(&self.belted(frame, run)?, |a, b| (a + b).exp()),
             false => rocks.map(f32::exp),

@@ -166,12 +166,8 @@ impl Rivers {
         let rises = vary(UPLIFT, 0x61)?.zip_map(&stage.heights, |v, height| {
             rate * (1.0 + v).max(0.0) * ashore(height, sea)
         });
-        let mut rocks = vary(ROCKS, 0x62)?;
-        if self.patches > 0.0 {
-            let seed = self.seed.wrapping_add(0x63);
-            let patches = patched(frame, self.spacing_m(), self.patches, seed, run)?;
-            rocks = rocks.zip_map(&patches, |a, b| a + b);
-        }
+        let (rocks, seed) = (vary(ROCKS, 0x62)?, self.seed.wrapping_add(0x63));
+        let rocks = patched(rocks, frame, self.spacing_m(), self.patches, seed, run)?;
         let mut gives = rocks.map(f32::exp);
         let mut stands_deg = Grid::filled(frame.cols, frame.rows, self.steepest_deg as f32);
         if let Some(hard) = rock_below(site, frame, self.beds)? {

@@ -3,8 +3,8 @@
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::erosion::{
-    AgeLaw, Aging, Country, FlowDirections, Ground as AgedGround, Level, Outlets, Schedule, Storm,
-    Washed, Water as Flood, levees, opened, reopened,
+    AgeLaw, Aging, Country, FIRM, FlowDirections, Ground as AgedGround, Level, Outlets, Schedule,
+    Storm, Washed, Water as Flood, levees, opened, reopened,
 };
 use terrain::mask::Combine;
 use terrain::shape::mean_around;
@@ -323,7 +323,8 @@ fn lower_border(heights: &mut Grid, before: &Grid, gives: &Grid) {
     let inside = |place: usize, count: usize| place.clamp(1, count.max(3) - 2).min(count - 1);
     let moved = |c: usize, r: usize, heights: &Grid| {
         let (inner_c, inner_r) = (inside(c, cols), inside(r, rows));
-        gives.at(c, r).min(1.0) * (heights.at(inner_c, inner_r) - before.at(inner_c, inner_r))
+        let firmer = gives.at(c, r) / gives.at(inner_c, inner_r).max(FIRM);
+        firmer.min(1.0) * (heights.at(inner_c, inner_r) - before.at(inner_c, inner_r))
     };
     let along = (0..cols).flat_map(|c| [(c, 0), (c, rows - 1)]);
     let down = (1..rows.max(2) - 1).flat_map(|r| [(0, r), (cols - 1, r)]);

@@ -39,15 +39,15 @@ pub fn opened(heights: &Grid, fill: f32, sea_level_m: f32, run: Run) -> Result<G
     for &i in drainage.order.iter().rev() {
         let (i, to) = (i as usize, drainage.receivers[i as usize] as usize);
         if values[i] < was[i] || values[to] < was[to] {
-            widen(values, cols, (i, to));
+            widen(values, cols, (i, to), values[i]);
         }
     }
     Ok(open)
 }
 
-/// Widens a cut from corner to corner to the lower of the two cells that lie between; that
-/// one then drains to where the way goes on.
-fn widen(values: &mut [f32], cols: usize, (from, to): (usize, usize)) {
+/// Widens a cut from corner to corner to the lower of the two cells that lie between, down
+/// to `level`; that one then drains to where the way goes on.
+fn widen(values: &mut [f32], cols: usize, (from, to): (usize, usize), level: f32) {
     let corners = [
         from / cols * cols + to % cols,
         to / cols * cols + from % cols,
@@ -57,7 +57,7 @@ fn widen(values: &mut [f32], cols: usize, (from, to): (usize, usize)) {
     }
     let [a, b] = corners;
     let lower = if values[a] <= values[b] { a } else { b };
-    values[lower] = values[lower].min(values[from]);
+    values[lower] = values[lower].min(level);
 }
 
 /// Land whose hollows are all small, as what was [`opened`] and has moved a little since: from
@@ -85,7 +85,7 @@ pub fn reopened(mut heights: Grid, sea_level_m: f32, run: Run) -> Result<Grid, C
         let mut to = ways.out_of(pit, values, |i, height| {
             height < level || (height == level && drained[i]) || leaves(i, height)
         });
-        for &i in &ways.seen {
+        for &i in ways.seen_level() {
             drained[i] |= values[i] == level;
         }
         while to != pit {
@@ -94,7 +94,7 @@ pub fn reopened(mut heights: Grid, sea_level_m: f32, run: Run) -> Result<Grid, C
             drained[to] = true;
             values[to] = values[to].min(level);
             if cuts {
-                widen(values, cols, (from, to));
+                widen(values, cols, (from, to), level.min(values[from]));
             }
             to = from;
         }
@@ -132,6 +132,8 @@ struct Ways {
     /// What each place that has been seen was found from.
     came_from: Vec<u32>,
     seen: Vec<usize>,
+    /// So many of them had been seen before the search climbed.
+    before_climbing: usize,
 }
 
 impl Ways {
@@ -143,6 +145,7 @@ impl Ways {
             open: BinaryHeap::new(),
             came_from: vec![Self::UNSEEN; cols * rows],
             seen: Vec::new(),
+            before_climbing: 0,
         }
     }
 
@@ -153,7 +156,10 @@ impl Ways {
             self.came_from[i] = Self::UNSEEN;
         }
         self.see(pit, pit, values);
+        self.before_climbing = 1;
+        let mut climbed = false;
         while let Some((_, _, at)) = self.open.pop() {
+            climbed |= values[at] > values[pit];
             for (dc, dr, _) in NEIGHBOURS {
                 // Whatever is searched from lies inside: the border is a way out.
                 let next = (at as i64 + dr * self.cols as i64 + dc) as usize;
@@ -161,12 +167,20 @@ impl Ways {
                     continue;
                 }
                 self.see(next, at, values);
+                if !climbed {
+                    self.before_climbing = self.seen.len();
+                }
                 if is_out(next, values[next]) {
                     return next;
                 }
             }
         }
         pit
+    }
+
+    /// What was seen from the pit and the ground that is level with it.
+    fn seen_level(&self) -> &[usize] {
+        &self.seen[..self.before_climbing]
     }
 
     fn see(&mut self, place: usize, from: usize, values: &[f32]) {
