@@ -11,6 +11,7 @@ mod cliffs;
 mod distance;
 mod facets;
 mod lattice;
+mod missed;
 mod pictured;
 mod refined;
 mod solid;

@@ -5,14 +5,17 @@
 //! at any time, the distance to the land is known exactly at every place of it, and one
 //! run passes through all levels of detail. The triangulation itself is that of the
 //! `spade` crate, whose predicates are exact.
+//!
+//! Places are added in rounds, a small share of all triangles at once, neighbours after
+//! one another: a land's triangles are more than the nearest memory holds, and one place
+//! after the other would lead all over them. What has changed is looked at after each
+//! round, on all threads.
 
-use std::cmp::Ordering;
-use std::collections::BinaryHeap;
-
+use rayon::prelude::*;
 use spade::handles::{FixedFaceHandle, FixedVertexHandle, InnerTag};
 use spade::{DelaunayTriangulation, HasPosition, Point2, Triangulation};
 
-use super::within::{Plane, rows_within};
+use super::missed::{Missed, missed, worst};
 use super::{Lattice, Mesh, solid};
 use crate::{Cancelled, Run};
 
@@ -27,12 +30,14 @@ pub struct Goal {
     pub closed: bool,
 }
 
-/// Less than this is rounding, metres.
-const NOTHING_M: f64 = 1e-4;
-/// A place that would be on the wrong side of the coast counts this many times.
-const COAST: f64 = 4.0;
+/// A round adds one place for so many triangles.
+const TRIANGLES_A_PLACE: usize = 16;
+/// And one for so many that may still come: the last ones go where they are missed most.
+const LEFT_A_PLACE: usize = 4;
 /// Between looks at whether to go on.
 const LOOK_EVERY: usize = 1024;
+/// Triangles that a thread looks at before it asks for more.
+const AT_ONCE: usize = 64;
 
 /// Land in as few triangles as `goal` asks for.
 ///
@@ -69,6 +74,12 @@ struct Corner {
     row: u32,
 }
 
+impl Corner {
+    fn place(&self) -> (usize, usize) {
+        (self.col as usize, self.row as usize)
+    }
+}
+
 impl HasPosition for Corner {
     type Scalar = f64;
 
@@ -77,40 +88,15 @@ impl HasPosition for Corner {
     }
 }
 
-/// The place that a triangle misses most.
-struct Missed {
-    /// How much, metres; more at a coast.
-    by: f64,
-    col: u32,
-    row: u32,
-    triangle: usize,
-    /// What `Refinement::changes` was for the triangle; it has changed since if that is
-    /// another number now.
-    change: u32,
-    near: FixedVertexHandle,
+/// What is known of a triangle.
+#[derive(Clone, Copy)]
+struct Known {
+    /// The round in which it became what it is.
+    round: u32,
+    /// A corner of it.
+    corner: FixedVertexHandle,
+    missed: Missed,
 }
-
-impl Ord for Missed {
-    fn cmp(&self, other: &Self) -> Ordering {
-        // Of equal ones, always the same.
-        let place = (other.row, other.col).cmp(&(self.row, self.col));
-        self.by.total_cmp(&other.by).then(place)
-    }
-}
-
-impl PartialOrd for Missed {
-    fn partial_cmp(&self, other: &Self) -> Option<Ordering> {
-        Some(self.cmp(other))
-    }
-}
-
-impl PartialEq for Missed {
-    fn eq(&self, other: &Self) -> bool {
-        self.cmp(other) == Ordering::Equal
-    }
-}
-
-impl Eq for Missed {}
 
 /// A mesh that is becoming finer.
 pub(super) struct Refinement<'a> {
@@ -120,9 +106,10 @@ pub(super) struct Refinement<'a> {
     triangles: DelaunayTriangulation<Corner>,
     /// Corners on the border.
     on_border: usize,
-    missed: BinaryHeap<Missed>,
-    /// How often each triangle has become another one.
-    changes: Vec<u32>,
+    /// Of each triangle.
+    known: Vec<Known>,
+    /// How many rounds there were.
+    round: u32,
 }
 
 impl<'a> Refinement<'a> {
@@ -133,62 +120,79 @@ impl<'a> Refinement<'a> {
             border,
             triangles: DelaunayTriangulation::new(),
             on_border: 0,
-            missed: BinaryHeap::new(),
-            changes: Vec::new(),
+            known: Vec::new(),
+            round: 0,
         };
         let (east, south) = (lattice.cols() - 1, lattice.rows() - 1);
-        for (col, row) in [(0, 0), (east, 0), (0, south), (east, south)] {
-            begun.add(col, row, None);
-        }
-        let all: Vec<_> = begun.triangles.fixed_inner_faces().collect();
-        for face in all {
-            begun.look_at(face);
-        }
+        begun.add_all([(0, 0), (east, 0), (0, south), (east, south)].into_iter());
         begun
     }
 
     /// Adds places whatever they are missed by.
     pub(super) fn add_all(&mut self, places: impl Iterator<Item = (usize, usize)>) {
+        self.round += 1;
+        let mut changed = Vec::new();
         let mut near = None;
         for (col, row) in places {
-            near = self.add_and_look(col, row, near);
+            near = Some(self.add(col, row, near, &mut changed));
         }
+        self.look_at(&changed);
     }
 
     /// Adds places until the goal is reached.
     pub(super) fn until(&mut self, goal: Goal, run: Run) -> Result<(), Cancelled> {
-        for turn in 0.. {
-            if turn % LOOK_EVERY == 0 {
-                run.check()?;
-                let share = self.count(goal.closed) as f32 / goal.most_triangles.max(1) as f32;
-                run.report(share);
-            }
-            let Some(worst) = self.missed.pop() else {
-                return Ok(());
-            };
-            if self.changes[worst.triangle] != worst.change {
-                continue;
-            }
-            let more = self.adds(worst.col as usize, worst.row as usize, goal.closed);
-            let full = self.count(goal.closed) + more > goal.most_triangles;
-            if full || worst.by <= goal.error_m {
-                self.missed.push(worst);
+        loop {
+            run.check()?;
+            let share = self.count(goal.closed) as f32 / goal.most_triangles.max(1) as f32;
+            run.report(share);
+            let left = goal.most_triangles.saturating_sub(self.count(goal.closed));
+            let places = self.known.len().div_ceil(TRIANGLES_A_PLACE);
+            let places = places.min(left.div_ceil(LEFT_A_PLACE));
+            let missed = self.known.iter().map(|known| known.missed);
+            let mut triangles = worst(missed, goal.error_m, places);
+            triangles.truncate(self.fitting(&triangles, goal));
+            if triangles.is_empty() {
                 return Ok(());
             }
-            self.add_and_look(worst.col as usize, worst.row as usize, Some(worst.near));
+            triangles.sort_unstable_by_key(|&triangle| self.known[triangle].missed.along_z());
+            self.add_missed_in(&triangles, run)?;
         }
+    }
+
+    /// Adds what each of these triangles misses most, if it is still what it was when the
+    /// round began.
+    fn add_missed_in(&mut self, triangles: &[usize], run: Run) -> Result<(), Cancelled> {
+        self.round += 1;
+        let mut changed = Vec::new();
+        for some in triangles.chunks(LOOK_EVERY) {
+            run.check()?;
+            for &triangle in some {
+                let known = self.known[triangle];
+                if known.round < self.round {
+                    let (col, row) = known.missed.place();
+                    self.add(col, row, Some(known.corner), &mut changed);
+                }
+            }
+        }
+        self.look_at(&changed);
         Ok(())
     }
 
     /// By how much the place that is missed most is missed, metres.
-    pub(super) fn worst_m(&mut self) -> f64 {
-        while let Some(worst) = self.missed.peek() {
-            if self.changes[worst.triangle] == worst.change {
-                return worst.by;
-            }
-            self.missed.pop();
-        }
-        0.0
+    pub(super) fn worst_m(&self) -> f64 {
+        let missed = self.known.iter().map(|known| known.missed.by);
+        missed.fold(0.0, f64::max)
+    }
+
+    /// How many of the triangles, the first ones, can have a place added within the goal.
+    fn fitting(&self, triangles: &[usize], goal: Goal) -> usize {
+        let mut count = self.count(goal.closed);
+        let fits = |&&triangle: &&usize| {
+            let (col, row) = self.known[triangle].missed.place();
+            count += self.adds(col, row, goal.closed);
+            count <= goal.most_triangles
+        };
+        triangles.iter().take_while(fits).count()
     }
 
     /// Triangles there are, with those that closing it adds.
@@ -215,105 +219,76 @@ impl<'a> Refinement<'a> {
         col == 0 || row == 0 || col == east || row == south
     }
 
-    fn add_and_look(
-        &mut self,
-        col: usize,
-        row: usize,
-        near: Option<FixedVertexHandle>,
-    ) -> Option<FixedVertexHandle> {
-        let before = self.triangles.num_vertices();
-        let corner = self.add(col, row, near);
-        if self.triangles.num_vertices() > before {
-            // All that a new corner changes has it as a corner.
-            let around = self.triangles.vertex(corner).out_edges();
-            let faces: Vec<_> = around
-                .filter_map(|edge| Some(edge.face().as_inner()?.fix()))
-                .collect();
-            for face in faces {
-                self.look_at(face);
-            }
-        }
-        Some(corner)
-    }
-
+    /// Adds a place, and notes the triangles that were not there before; its corner.
     fn add(
         &mut self,
         col: usize,
         row: usize,
         near: Option<FixedVertexHandle>,
+        changed: &mut Vec<FixedFaceHandle<InnerTag>>,
     ) -> FixedVertexHandle {
         let [x, y, _] = self.lattice.place(col, row);
-        let corner = Corner {
+        let place = Corner {
             at: Point2::new(x, y),
             col: col as u32,
             row: row as u32,
         };
         let before = self.triangles.num_vertices();
         let added = match near {
-            Some(near) => self.triangles.insert_with_hint(corner, near),
-            None => self.triangles.insert(corner),
+            Some(near) => self.triangles.insert_with_hint(place, near),
+            None => self.triangles.insert(place),
         };
-        let added = added.expect("places are finite metres");
-        if self.triangles.num_vertices() > before && self.is_border(col, row) {
+        let corner = added.expect("places are finite metres");
+        if self.triangles.num_vertices() == before {
+            return corner;
+        }
+        if self.is_border(col, row) {
             self.on_border += 1;
         }
-        added
+        let new = Known {
+            round: self.round,
+            corner,
+            missed: Missed::default(),
+        };
+        // The first one is what lies outside: it misses nothing.
+        let faces = self.triangles.num_all_faces();
+        self.known.resize(faces, Known { round: 0, ..new });
+        // All that a new corner changes has it as a corner.
+        for edge in self.triangles.vertex(corner).out_edges() {
+            let Some(face) = edge.face().as_inner() else {
+                continue;
+            };
+            let known = &mut self.known[face.index()];
+            if known.round < self.round {
+                changed.push(face.fix());
+            }
+            *known = new;
+        }
+        corner
     }
 
-    /// Finds what a triangle that is new, or has changed, misses most.
-    fn look_at(&mut self, face: FixedFaceHandle<InnerTag>) {
-        let triangle = face.index();
-        if self.changes.len() <= triangle {
-            self.changes.resize(triangle + 1, 0);
-        }
-        self.changes[triangle] += 1;
-        let lattice = self.lattice;
-        let face = self.triangles.face(face);
-        let near = face.vertices()[0].fix();
-        let corners = face
-            .vertices()
-            .map(|corner| lattice.place(corner.data().col as usize, corner.data().row as usize));
-        let plane = Plane::through(corners);
-        let (mut by, mut at) = (NOTHING_M, None);
-        let inside = if self.border { 0 } else { 1 };
-        let (cols, rows) = (lattice.cols() - inside, lattice.rows() - inside);
-        rows_within(lattice.axes(), corners, |row, columns| {
-            if row < inside || row >= rows {
-                return;
-            }
-            let heights = lattice.heights.row(row);
-            let y_m = -lattice.south.at(row);
-            let (first, end) = (columns.start.max(inside), columns.end.min(cols));
-            for (col, height) in (first..end).zip(heights.get(first..end).unwrap_or_default()) {
-                let height = f64::from(*height);
-                let laid = plane.at(lattice.east.at(col), y_m);
-                let mut apart = (laid - height).abs();
-                if (laid > 0.0) != (height > 0.0) && apart > NOTHING_M {
-                    apart *= COAST;
-                }
-                if apart > by {
-                    (by, at) = (apart, Some((col, row)));
-                }
-            }
-        });
-        if let Some((col, row)) = at {
-            self.missed.push(Missed {
-                by,
-                col: col as u32,
-                row: row as u32,
-                triangle,
-                change: self.changes[triangle],
-                near,
-            });
+    /// Finds what triangles that have changed miss most.
+    fn look_at(&mut self, changed: &[FixedFaceHandle<InnerTag>]) {
+        let looked = |&face: &FixedFaceHandle<InnerTag>| {
+            let corners = self.triangles.face(face).vertices();
+            let corners = corners.map(|corner| corner.data().place());
+            missed(self.lattice, corners, self.border)
+        };
+        let found: Vec<_> = changed
+            .par_iter()
+            .with_min_len(AT_ONCE)
+            .map(looked)
+            .collect();
+        for (face, missed) in changed.iter().zip(found) {
+            self.known[face.index()].missed = missed;
         }
     }
 
     /// The mesh as it is now.
     pub(super) fn mesh(&self) -> Mesh {
         let corners = self.triangles.vertices().map(|corner| {
-            let corner = corner.data();
-            let place = self.lattice.place(corner.col as usize, corner.row as usize);
-            place.map(|at| at as f32)
+            let (col, row) = corner.data().place();
+            self.lattice.place(col, row).map(|at| at as f32)
         });
         let vertices: Vec<_> = corners.collect();
         let faces = self.triangles.inner_faces();

@@ -38,35 +38,30 @@ pub(super) fn minus(a: [f64; 3], b: [f64; 3]) -> [f64; 3] {
 /// lie in it there, its border included.
 pub(super) fn rows_within(
     (along_east, along_south): (&Axis, &Axis),
-    corners: [[f64; 3]; 3],
+    mut corners: [[f64; 3]; 3],
     mut take: impl FnMut(usize, Range<usize>),
 ) {
     // What lies on an edge must be found from one side at least, whatever the rounding.
     const SLACK: f64 = 1e-9;
-    let [low, high] = spread(corners.map(|corner| corner[1]));
-    let slack = SLACK * (1.0 + high.abs());
-    // Rows count from the north.
-    for row in along_south.first_from(-high - slack)..along_south.count() {
+    // Rows count from the north, and so do the corners.
+    corners.sort_unstable_by(|a, b| b[1].total_cmp(&a[1]));
+    let [north, middle, south] = corners;
+    let long = Edge::between(north, south);
+    let (above, below) = (Edge::between(north, middle), Edge::between(middle, south));
+    let slack = SLACK * (1.0 + north[1].abs());
+    for row in along_south.first_from(-north[1] - slack)..along_south.count() {
         let y = -along_south.at(row);
-        if y < low - slack {
+        if y < south[1] - slack {
             break;
         }
-        let (mut west, mut east) = (f64::INFINITY, f64::NEG_INFINITY);
-        for (a, b) in [(0, 1), (1, 2), (2, 0)] {
-            let (a, b) = (corners[a], corners[b]);
-            let [south, north] = spread([a[1], b[1], a[1]]);
-            if y < south - slack || y > north + slack {
-                continue;
-            }
-            if north == south {
-                west = west.min(a[0]).min(b[0]);
-                east = east.max(a[0]).max(b[0]);
-            } else {
-                let share = ((y - a[1]) / (b[1] - a[1])).clamp(0.0, 1.0);
-                let x = a[0] + share * (b[0] - a[0]);
-                (west, east) = (west.min(x), east.max(x));
-            }
-        }
+        let short = if y > middle[1] {
+            above.at(y)
+        } else if y < middle[1] {
+            below.at(y)
+        } else {
+            middle[0]
+        };
+        let [west, east] = spread([long.at(y), short]);
         let slack = SLACK * (1.0 + east.abs());
         let begin = along_east.first_from(west - slack);
         let mut end = begin;
@@ -79,10 +74,33 @@ pub(super) fn rows_within(
     }
 }
 
-/// The least and the greatest of three.
-fn spread(values: [f64; 3]) -> [f64; 2] {
-    [
-        values[0].min(values[1]).min(values[2]),
-        values[0].max(values[1]).max(values[2]),
-    ]
+/// An edge of a triangle, seen from above, from its northern end to its southern one.
+struct Edge {
+    north: [f64; 2],
+    east_for_north: f64,
+    /// Its western and its eastern end: no rounding leads beyond them.
+    reach: [f64; 2],
+}
+
+impl Edge {
+    fn between([x, y, _]: [f64; 3], [to_x, to_y, _]: [f64; 3]) -> Self {
+        let down = to_y - y;
+        Self {
+            north: [x, y],
+            // One along a row is met at its northern end alone.
+            east_for_north: if down < 0.0 { (to_x - x) / down } else { 0.0 },
+            reach: spread([x, to_x]),
+        }
+    }
+
+    /// Where it is at `y_m`, east, metres.
+    fn at(&self, y_m: f64) -> f64 {
+        let x = self.north[0] + (y_m - self.north[1]) * self.east_for_north;
+        x.clamp(self.reach[0], self.reach[1])
+    }
+}
+
+/// The lesser and the greater of two.
+fn spread([a, b]: [f64; 2]) -> [f64; 2] {
+    [a.min(b), a.max(b)]
 }
