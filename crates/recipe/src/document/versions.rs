@@ -14,8 +14,12 @@ use crate::steps::Noise;
 type Step = fn(&mut Value);
 
 /// From version 1 to 2, from 2 to 3 …
-const STEPS: [Step; Recipe::VERSION as usize - 1] =
-    [heights_of_noise, rock_without_belts, before_patches];
+const STEPS: [Step; Recipe::VERSION as usize - 1] = [
+    heights_of_noise,
+    rock_without_belts,
+    before_patches,
+    wide_valleys,
+];
 
 /// The settings of all steps of a kind.
 fn settings<'d>(document: &'d mut Value, kind: &'d str) -> impl Iterator<Item = &'d mut Value> {
@@ -26,42 +30,50 @@ fn settings<'d>(document: &'d mut Value, kind: &'d str) -> impl Iterator<Item = 
     steps.filter_map(move |step| step.get_mut("do")?.get_mut(kind))
 }
 
-/// Up to version 2 ages knew no belts of rock; from 3 on there are some when nothing is said.
-/// The land stays as it was.
-fn rock_without_belts(document: &mut Value) {
-    for ages in settings(document, "ages").filter_map(Value::as_object_mut) {
-        ages.entry("belts").or_insert_with(|| 0.into());
-    }
-}
+/// What steps did when nothing was said: of a kind, the settings with their values.
+type Was = (&'static str, &'static [(&'static str, f64)]);
 
-/// Up to version 3 ages and rivers knew no patches of rock, rivers had less time in
-/// rock that is harder, differs less and rises faster, and gullies were shallow, when nothing
-/// was said.
-/// The land stays as it was.
-fn before_patches(document: &mut Value) {
-    /// What it was when nothing was said.
-    const WAS: [(&str, &[(&str, f64)]); 3] = [
-        ("ages", &[("patches", 0.0)]),
-        (
-            "rivers",
-            &[
-                ("patches", 0.0),
-                ("duration_kyr", 1500.0),
-                ("strength", 1.0),
-                ("variety", 0.6),
-                ("uplift_m_kyr", 0.6),
-                ("steepest_deg", 38.0),
-            ],
-        ),
-        ("water", &[("gullies", 0.6)]),
-    ];
-    for (kind, were) in WAS {
+/// Says what was not said: the land stays as it was.
+fn say(document: &mut Value, was: &[Was]) {
+    for (kind, settings_were) in was {
         for step in settings(document, kind).filter_map(Value::as_object_mut) {
-            for &(name, value) in were {
+            for &(name, value) in *settings_were {
                 step.entry(name).or_insert_with(|| value.into());
             }
         }
     }
+}
+
+/// Up to version 2 ages knew no belts of rock; from 3 on there are some.
+fn rock_without_belts(document: &mut Value) {
+    say(document, &[("ages", &[("belts", 0.0)])]);
+}
+
+/// Up to version 3 ages and rivers knew no patches of rock, rivers had less time in
+/// rock that is harder, differs less and rises faster, and gullies were shallow.
+fn before_patches(document: &mut Value) {
+    const RIVERS: [(&str, f64); 6] = [
+        ("patches", 0.0),
+        ("duration_kyr", 1500.0),
+        ("strength", 1.0),
+        ("variety", 0.6),
+        ("uplift_m_kyr", 0.6),
+        ("steepest_deg", 38.0),
+    ];
+    let was: [Was; 3] = [
+        ("ages", &[("patches", 0.0)]),
+        ("rivers", &RIVERS),
+        ("water", &[("gullies", 0.6)]),
+    ];
+    say(document, &was);
+}
+
+/// Up to version 4 small valleys were wider apart, patches of rock stood out more, and ages
+/// laid down more of what they carried.
+fn wide_valleys(document: &mut Value) {
+    const AGES: [(&str, f64); 3] = [("patches", 0.65), ("spacing_m", 250.0), ("sediment", 0.7)];
+    const RIVERS: [(&str, f64); 3] = [("patches", 0.65), ("creep", 0.02), ("strength", 1.75)];
+    say(document, &[("ages", &AGES), ("rivers", &RIVERS)]);
 }
 
 /// In version 1 the height of noise was what was possible; from 2 on it is what is found, and

@@ -97,12 +97,12 @@ impl Default for Ages {
     fn default() -> Self {
         Self {
             age: 1.0,
-            spacing_m: 250.0,
+            spacing_m: 140.0,
             relief_m: 0.0,
             hardness: 0.5,
-            sediment: 0.7,
+            sediment: 0.35,
             variety: 1.0,
-            patches: 0.65,
+            patches: 0.3,
             belts: 0.25,
             beds: 0.0,
             beds_m: 120.0,

@@ -235,10 +235,7 @@ impl Ground<'_> {
     /// it stopped; takes that from where it would lie.
     fn build_levees(&mut self, water: &mut Grid, flow: &Grid, cell_m: f64, sea_level_m: f64) {
         let gained = levees(&self.now(), flow, cell_m, sea_level_m as f32);
-        let gained = match self.hardness {
-            Some(hardness) => gained.zip_map(hardness, |gained, hard| gained * (1.0 - hard)),
-            None => gained,
-        };
+        let gained = self.but_hard(gained);
         let (wanted, there) = (gained.sum(), water.sum());
         if wanted <= 0.0 || there <= 0.0 {
             return;
@@ -307,12 +304,20 @@ impl Ground<'_> {
     /// Books what has become of the ground as it was `before`, but for hard ground, which
     /// stays.
     fn book_but_hard(&mut self, before: Grid, mut after: Grid) {
-        if let Some(hardness) = self.hardness {
+        if self.hardness.is_some() {
             let gained = after.zip_map(&before, |after, before| after - before);
-            let gained = gained.zip_map(hardness, |gained, hard| gained * (1.0 - hard));
+            let gained = self.but_hard(gained);
             after = before.zip_map(&gained, |before, gained| before + gained);
         }
         self.book(&before, &after);
+    }
+
+    /// What ground gains, but nothing where it is hard.
+    fn but_hard(&self, gained: Grid) -> Grid {
+        match self.hardness {
+            Some(hardness) => gained.zip_map(hardness, |gained, hard| gained * (1.0 - hard)),
+            None => gained,
+        }
     }
 }
 

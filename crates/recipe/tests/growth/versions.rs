@@ -76,10 +76,11 @@ fn ages_of_version_2_keep_their_rock() {
     assert_eq!(new, land(2, json!({ "hardness": 0.5, "belts": 0.25 })));
 }
 
-/// What steps of version 3 did when nothing was said they still do: rock without patches,
-/// shallow gullies, rivers with less time in harder rock.
+/// What steps of versions 3 and 4 did when nothing was said they still do: rock without
+/// patches and with bolder ones, shallow gullies, wide valleys, rivers with less time in
+/// harder rock.
 #[test]
-fn steps_of_version_3_keep_their_land() {
+fn steps_of_earlier_versions_keep_their_land() {
     let land = |version: u32, operation: &Value| {
         let document = json!({
             "version": version, "name": "Hills", "sea_level_m": -500,
@@ -92,28 +93,32 @@ fn steps_of_version_3_keep_their_land() {
         let recipe = Recipe::from_value(document).expect("it opens");
         grown(&recipe, &frame(&recipe, 96))
     };
-    let rivers = json!({
+    let ages = |patches: f64| {
+        json!({ "ages": {
+        "seed": 2, "patches": patches, "spacing_m": 250, "sediment": 0.7,
+    } })
+    };
+    let rivers_of_3 = json!({ "rivers": {
         "patches": 0, "duration_kyr": 1500, "strength": 1, "variety": 0.6, "uplift_m_kyr": 0.6,
-        "steepest_deg": 38, "seed": 2,
-    });
-    for (said, meant) in [
-        (
-            json!({ "ages": { "seed": 2 } }),
-            json!({ "ages": { "seed": 2, "patches": 0 } }),
-        ),
-        (
-            json!({ "rivers": { "seed": 2 } }),
-            json!({ "rivers": rivers }),
-        ),
-        (
-            json!({ "water": { "duration": 40 } }),
-            json!({ "water": { "duration": 40, "gullies": 0.6 } }),
-        ),
+        "steepest_deg": 38, "creep": 0.02, "seed": 2,
+    } });
+    let rivers_of_4 = json!({ "rivers": {
+        "patches": 0.65, "strength": 1.75, "creep": 0.02, "seed": 2,
+    } });
+    let water = json!({ "water": { "duration": 40, "gullies": 0.6 } });
+    let [age, flow] = ["ages", "rivers"].map(|kind| json!({ kind: { "seed": 2 } }));
+    let rain = json!({ "water": { "duration": 40 } });
+    for (version, said, meant) in [
+        (3, &age, ages(0.0)),
+        (4, &age, ages(0.65)),
+        (3, &flow, rivers_of_3),
+        (4, &flow, rivers_of_4),
+        (3, &rain, water),
     ] {
-        let was = land(3, &said);
-        assert_eq!(was, land(4, &meant), "{said}");
-        assert_ne!(was, land(4, &said), "{said}");
-        assert_eq!(land(4, &meant), land(3, &meant), "what is said is kept");
+        let was = land(version, said);
+        assert_eq!(was, land(Recipe::VERSION, &meant), "{version}: {said}");
+        assert_ne!(was, land(Recipe::VERSION, said), "{version}: {said}");
+        assert_eq!(was, land(version, &meant), "what is said is kept");
     }
 }
 

@@ -4,7 +4,7 @@
 use rayon::prelude::*;
 
 use super::basins::{Basins, downstream_first, turn_out};
-use super::neighbours::NEIGHBOURS;
+use super::neighbours::{NEIGHBOURS, on_border};
 use super::nodes::Nodes;
 use super::radix_heap::sortable;
 use crate::{Cancelled, Grid, Run};
@@ -51,12 +51,9 @@ pub struct Drainage {
 /// # Errors
 /// [`Cancelled`] when `run` was asked to stop.
 pub fn drain(heights: &Grid, sea_level_m: f32, run: Run) -> Result<Drainage, Cancelled> {
-    let (cols, rows) = (heights.cols(), heights.rows());
+    let size = (heights.cols(), heights.rows());
     let values = heights.values();
-    let outlet = |i: usize| {
-        let (c, r) = (i % cols, i / cols);
-        c == 0 || r == 0 || c + 1 == cols || r + 1 == rows || values[i] < sea_level_m
-    };
+    let outlet = |i: usize| on_border(i, size) || values[i] < sea_level_m;
     run.check()?;
     let receivers = steepest(heights, sea_level_m);
     routed(heights, receivers, outlet, run)
@@ -195,9 +192,7 @@ impl Drainage {
         for i in self.highest_first() {
             let i = i as usize;
             let receiver = self.receivers[i] as usize;
-            let (c, r) = (i % cols, i / cols);
-            let border = c == 0 || r == 0 || c + 1 == cols || r + 1 == rows;
-            if receiver == i || border {
+            if receiver == i || on_border(i, (cols, rows)) {
                 if receiver != i {
                     area[receiver] += area[i];
                 }

@@ -21,6 +21,7 @@ mod settle;
 mod snow;
 mod storm;
 mod water;
+mod ways_out;
 
 pub use age::{AgeLaw, Aging, FIRM, Ground, Outlets, Side};
 pub use beds::Beds;

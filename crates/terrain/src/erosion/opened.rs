@@ -1,12 +1,10 @@
 //! Hollows opened, so that water leaves the land.
 
-use std::collections::BinaryHeap;
-
 use rayon::prelude::*;
 
 use super::drainage::drain;
-use super::neighbours::NEIGHBOURS;
-use super::radix_heap::sortable;
+use super::neighbours::on_border;
+use super::ways_out::Ways;
 use crate::{Cancelled, Grid, Run};
 
 /// Pits between two looks at whether to stop.
@@ -69,10 +67,7 @@ fn widen(values: &mut [f32], cols: usize, (from, to): (usize, usize), level: f32
 pub fn reopened(mut heights: Grid, sea_level_m: f32, run: Run) -> Result<Grid, Cancelled> {
     let (cols, rows) = (heights.cols(), heights.rows());
     let pits: Vec<usize> = pits_by_row(&heights, sea_level_m).concat();
-    let leaves = |i: usize, height: f32| {
-        let (c, r) = (i % cols, i / cols);
-        c == 0 || r == 0 || c + 1 == cols || r + 1 == rows || height < sea_level_m
-    };
+    let leaves = |i: usize, height: f32| on_border(i, (cols, rows)) || height < sea_level_m;
     let values = heights.values_mut();
     let mut ways = Ways::over(cols, rows);
     // Level ground is gone over once and not from each of its cells.
@@ -89,7 +84,7 @@ pub fn reopened(mut heights: Grid, sea_level_m: f32, run: Run) -> Result<Grid, C
             drained[i] |= values[i] == level;
         }
         while to != pit {
-            let from = ways.came_from[to] as usize;
+            let from = ways.before(to);
             let cuts = values[to] > level || values[from] > level;
             drained[to] = true;
             values[to] = values[to].min(level);
@@ -122,71 +117,4 @@ fn pits_by_row(heights: &Grid, sea_level_m: f32) -> Vec<Vec<usize>> {
             .collect()
     };
     inner.into_par_iter().map(of_row).collect()
-}
-
-/// A search from a pit, upwards as little as can be.
-struct Ways {
-    cols: usize,
-    /// The lowest first, of those the earliest found: keys turned around.
-    open: BinaryHeap<(u32, u32, usize)>,
-    /// What each place that has been seen was found from.
-    came_from: Vec<u32>,
-    seen: Vec<usize>,
-    /// So many of them had been seen before the search climbed.
-    before_climbing: usize,
-}
-
-impl Ways {
-    const UNSEEN: u32 = u32::MAX;
-
-    fn over(cols: usize, rows: usize) -> Self {
-        Self {
-            cols,
-            open: BinaryHeap::new(),
-            came_from: vec![Self::UNSEEN; cols * rows],
-            seen: Vec::new(),
-            before_climbing: 0,
-        }
-    }
-
-    /// The first place that `is_out`, on the way from `pit` that climbs least.
-    fn out_of(&mut self, pit: usize, values: &[f32], is_out: impl Fn(usize, f32) -> bool) -> usize {
-        self.open.clear();
-        for i in self.seen.drain(..) {
-            self.came_from[i] = Self::UNSEEN;
-        }
-        self.see(pit, pit, values);
-        self.before_climbing = 1;
-        let mut climbed = false;
-        while let Some((_, _, at)) = self.open.pop() {
-            climbed |= values[at] > values[pit];
-            for (dc, dr, _) in NEIGHBOURS {
-                // Whatever is searched from lies inside: the border is a way out.
-                let next = (at as i64 + dr * self.cols as i64 + dc) as usize;
-                if self.came_from[next] != Self::UNSEEN {
-                    continue;
-                }
-                self.see(next, at, values);
-                if !climbed {
-                    self.before_climbing = self.seen.len();
-                }
-                if is_out(next, values[next]) {
-                    return next;
-                }
-            }
-        }
-        pit
-    }
-
-    /// What was seen from the pit and the ground that is level with it.
-    fn seen_level(&self) -> &[usize] {
-        &self.seen[..self.before_climbing]
-    }
-
-    fn see(&mut self, place: usize, from: usize, values: &[f32]) {
-        let earliest = u32::MAX - self.seen.len() as u32;
-        self.came_from[place] = from as u32;
-        self.seen.push(place);
-        self.open.push((!sortable(values[place]), earliest, place));
-    }
 }

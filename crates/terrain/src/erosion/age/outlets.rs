@@ -1,6 +1,7 @@
 //! Where water leaves a country.
 
 use crate::Grid;
+use crate::erosion::neighbours::{on_border, sides};
 
 /// The sides of a country that water may leave over.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
@@ -39,17 +40,13 @@ impl Outlets {
     /// sea: along the rest the country goes on as high as it is here, and what water
     /// there is stays inside. North is the first row.
     pub fn low_border(heights: &Grid, sea_level_m: f64, side: Side) -> Self {
-        let (cols, rows) = (heights.cols(), heights.rows());
-        let sides = |i: usize| {
-            let (c, r) = (i % cols, i / cols);
-            [c == 0, c + 1 == cols, r == 0, r + 1 == rows]
-        };
-        let border = |i: usize| sides(i).contains(&true);
+        let size = (heights.cols(), heights.rows());
+        let border = |i: usize| on_border(i, size);
         let values = heights.values();
         let sea = sea_level_m as f32;
         let sea_there = (0..values.len()).any(|i| border(i) && values[i] < sea);
         let chosen = |i: usize| {
-            let [west, east, north, south] = sides(i);
+            let [west, east, north, south] = sides(i, size);
             match side {
                 Side::Anywhere => border(i),
                 Side::Sea => border(i) && !sea_there,
@@ -78,13 +75,11 @@ impl Outlets {
     /// # Panics
     /// When there is not one for each cell.
     pub fn into(heights: &Grid, sea_level_m: f64, mut into: Vec<bool>) -> Self {
-        let (cols, rows) = (heights.cols(), heights.rows());
-        assert_eq!(into.len(), cols * rows, "one for each cell");
+        let size = (heights.cols(), heights.rows());
+        assert_eq!(into.len(), size.0 * size.1, "one for each cell");
         let sea = sea_level_m as f32;
         for (i, (into, &height)) in into.iter_mut().zip(heights.values()).enumerate() {
-            let (c, r) = (i % cols, i / cols);
-            let border = c == 0 || c + 1 == cols || r == 0 || r + 1 == rows;
-            *into |= border && height < sea;
+            *into |= on_border(i, size) && height < sea;
         }
         match into.contains(&true) {
             true => Self::at(into),
@@ -94,11 +89,8 @@ impl Outlets {
 
     /// All of the border of so many cells: for land around which nothing is known.
     pub fn whole_border(cols: usize, rows: usize) -> Self {
-        let border = |i: usize| {
-            let (c, r) = (i % cols, i / cols);
-            c == 0 || c + 1 == cols || r == 0 || r + 1 == rows
-        };
-        Self::at((0..cols * rows).map(border).collect())
+        let all = 0..cols * rows;
+        Self::at(all.map(|i| on_border(i, (cols, rows))).collect())
     }
 
     /// These cells, row by row.
