@@ -876,7 +876,7 @@ export interface components {
              * Format: double
              * @description How much harder every other patch of rock is, each a few small valleys wide: spurs
              *     and side valleys of uneven size.
-             * @default 0.65
+             * @default 0.3
              */
             patches: number;
             /**
@@ -891,7 +891,7 @@ export interface components {
              * Format: double
              * @description How readily rivers lay down what they carry: 0 leaves bare valleys, more makes
              *     fans and broad floors.
-             * @default 0.7
+             * @default 0.35
              */
             sediment: number;
             /**
@@ -910,7 +910,7 @@ export interface components {
              * Format: double
              * @description From one small valley to the next: wide makes rounded hills, narrow makes
              *     gullied slopes.
-             * @default 250
+             * @default 140
              */
             spacing_m: number;
             /** @description Another strand that rises by its heights: a ridge drawn there becomes a range. */
@@ -3839,7 +3839,7 @@ export interface components {
             /**
              * Format: double
              * @description How much hillslopes creep: rounds off crests.
-             * @default 0.02
+             * @default 0.005
              */
             creep: number;
             /**
@@ -3864,7 +3864,7 @@ export interface components {
              * Format: double
              * @description How much harder every other patch of rock is, each a few small valleys wide: spurs
              *     and side valleys of uneven size.
-             * @default 0.65
+             * @default 0.3
              */
             patches: number;
             /** @description Where the land rises: not at all where the mask is empty. */
@@ -3902,7 +3902,7 @@ export interface components {
             /**
              * Format: double
              * @description How readily they cut: 1 for middling rock.
-             * @default 1.75
+             * @default 2.2
              */
             strength: number;
             /**
