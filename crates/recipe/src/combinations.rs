@@ -206,12 +206,24 @@ impl CoverCombination {
 }
 
 /// All combinations of covers, in the order in which they are offered.
-pub const COVER_COMBINATIONS: [CoverCombination; 8] = [
+pub const COVER_COMBINATIONS: [CoverCombination; 10] = [
     CoverCombination {
         key: "grass-and-rock",
         title: "Grass on the gentle, rock on the steep",
         about: "Rock everywhere, grass where it is gentle, and thin turf between them to soften the change.",
         json: include_str!("../combinations/covers/grass-and-rock.json"),
+    },
+    CoverCombination {
+        key: "woods",
+        title: "Woods on slopes and in hollows",
+        about: "Trees seen from afar, where it is neither level nor high above the land around, with a ragged edge.",
+        json: include_str!("../combinations/covers/woods.json"),
+    },
+    CoverCombination {
+        key: "heath",
+        title: "Heath on the tops",
+        about: "Brown scrub on whatever stands above the land around, down to where it is steep.",
+        json: include_str!("../combinations/covers/heath.json"),
     },
     CoverCombination {
         key: "snow-line",
