@@ -169,6 +169,8 @@ impl<'a> Refinement<'a> {
             for &triangle in some {
                 let known = self.known[triangle];
                 if known.round < self.round {
+                    // Were it there already, by some rounding, it would not be missed again.
+                    self.known[triangle].missed = Missed::default();
                     let (col, row) = known.missed.place();
                     self.add(col, row, Some(known.corner), &mut changed);
                 }
