@@ -107,7 +107,8 @@ async fn main() -> Result<()> {
     shots.take_in_full("form").await?;
 
     page.click(&test_id("add-step")).await?;
-    tokio::time::sleep(Duration::from_secs(4)).await;
+    page.find(&test_id("find-kind")).await?;
+    page.pictures("body").await?;
     shots.take("kinds").await?;
     page.key(&[], Browser::ESCAPE).await?;
 
