@@ -88,8 +88,7 @@ impl Service {
     /// The same in a window that is open. After a restart the service has another
     /// address, at which the window knows nothing of how landscapes are looked at.
     ///
-    /// The shelf is not opened for it: its pictures would go on being drawn beside the
-    /// test, a third of all work in a short one.
+    /// The shelf is not opened for it: its pictures would go on being drawn beside the test.
     ///
     /// # Errors
     /// When the demo does not grow.
