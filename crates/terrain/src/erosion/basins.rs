@@ -256,22 +256,16 @@ pub(super) fn downstream_first(receivers: &[u32], cols: usize) -> Vec<u32> {
     let rows = receivers.len() / cols;
     // Which neighbours drain to each cell, a bit for each.
     let mut donors = vec![0_u8; receivers.len()];
-    donors
-        .par_chunks_mut(cols)
-        .enumerate()
-        .for_each(|(r, row)| {
-            for (c, donors) in row.iter_mut().enumerate() {
-                let i = r * cols + c;
-                for (k, (dc, dr, _)) in NEIGHBOURS.iter().enumerate() {
-                    let (nc, nr) = (c as i64 + dc, r as i64 + dr);
-                    if nc < 0 || nr < 0 || nc >= cols as i64 || nr >= rows as i64 {
-                        continue;
-                    }
-                    let j = nr as usize * cols + nc as usize;
-                    *donors |= u8::from(receivers[j] == i as u32) << k;
-                }
+    let by_rows = donors.par_chunks_mut(cols).enumerate();
+    by_rows.for_each(|(r, row)| {
+        let near = [r.checked_sub(1), Some(r), Some(r + 1).filter(|&r| r < rows)];
+        let near = near.map(|r| r.map(|r| &receivers[r * cols..][..cols]));
+        for (k, (dc, dr, _)) in NEIGHBOURS.into_iter().enumerate() {
+            if let Some(there) = near[(dr + 1) as usize] {
+                note_donors(there, dc, (r * cols) as u32, 1 << k, row);
             }
-        });
+        }
+    });
     let steps = NEIGHBOURS.map(|(dc, dr, _)| dr * cols as i64 + dc);
     let mut order = Vec::with_capacity(receivers.len());
     let mut waiting = Vec::new();
@@ -291,4 +285,21 @@ pub(super) fn downstream_first(receivers: &[u32], cols: usize) -> Vec<u32> {
         }
     }
     order
+}
+
+/// Notes with a `bit` which cells of a row, the first of which is called `first`, have a
+/// donor `dc` columns on in the row of the receivers `there`.
+#[multiversion::multiversion(targets = "simd")]
+fn note_donors(there: &[u32], dc: i64, first: u32, bit: u8, donors: &mut [u8]) {
+    let n = donors.len();
+    let skipped = dc.unsigned_abs() as usize;
+    // Cells whose neighbour would lie beyond the end of the row have none.
+    let (from, there) = match dc < 0 {
+        true => (skipped, &there[..n - skipped]),
+        false => (0, &there[skipped..]),
+    };
+    let called = (first + from as u32)..;
+    for ((donors, receiver), i) in donors[from..].iter_mut().zip(there).zip(called) {
+        *donors |= if *receiver == i { bit } else { 0 };
+    }
 }

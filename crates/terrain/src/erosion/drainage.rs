@@ -4,9 +4,10 @@
 use rayon::prelude::*;
 
 use super::basins::{Basins, downstream_first, turn_out};
-use super::neighbours::{NEIGHBOURS, on_border};
+use super::neighbours::NEIGHBOURS;
 use super::nodes::Nodes;
 use super::radix_heap::sortable;
+use crate::grid::on_border;
 use crate::{Cancelled, Grid, Run};
 
 /// Which way water goes on from each place.

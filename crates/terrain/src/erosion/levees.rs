@@ -1,6 +1,8 @@
 //! Levees: what floods lay down beside the streams that they leave.
 
 use crate::Grid;
+use crate::grid::with_edge_repeated;
+use crate::reading::for_each_gradient;
 
 /// A stream is so much water at least, m²/s.
 const STREAM_M2_S: f32 = 0.3;
@@ -17,54 +19,47 @@ const BACK: f32 = 0.02;
 /// Floods run out over ground that is no steeper than the first of these; none stays in bed
 /// where it is as steep as the second. Metres per metre.
 const PLAIN: [f32; 2] = [0.03, 0.08];
-/// Looks at what lies around that are worth their time; beyond, levees are a foot high.
-const MOST_PASSES: usize = 16;
 
 /// By how much floods build up the ground beside streams of the discharge `flow`, m²/s:
 /// metres, on cells of `cell_m`. A levee is as high as a full stream is deep, and its back
 /// falls gently; only level ground has any, and only where that lies below (overbank
-/// deposition that is nearest the stream: Howard 1992). None beside the sea.
+/// deposition that is nearest the stream: Howard 1992). Floods do not go on beyond steep
+/// ground: none of a stream on a rock lies at its foot. None beside the sea.
 pub fn levees(heights: &Grid, flow: &Grid, cell_m: f64, sea_level_m: f32) -> Grid {
     let (cols, rows) = (heights.cols(), heights.rows());
-    let cell = cell_m as f32;
-    let fall = Grid::by_rows(cols, rows, |r, row| {
-        let near = [r.saturating_sub(1), r, (r + 1).min(rows - 1)];
-        let [above, here, below] = near.map(|r| heights.row(r));
-        for (c, fall) in row.iter_mut().enumerate() {
-            let (w, e) = (c.saturating_sub(1), (c + 1).min(cols - 1));
-            // One cell apart along the border, two elsewhere.
-            let across = (e - w).max(1) as f32 * cell;
-            let down = (near[2] - near[0]).max(1) as f32 * cell;
-            let (east, south) = (here[e] - here[w], below[c] - above[c]);
-            *fall = (east / across).hypot(south / down);
-        }
-    });
+    if cols.min(rows) < 3 {
+        return Grid::filled(cols, rows, 0.0);
+    }
+    let inside = for_each_gradient(heights, cell_m, fall_row);
+    let fall = with_edge_repeated(&inside, 1);
     let is_stream = |flow: f32, height: f32| flow >= STREAM_M2_S && height >= sea_level_m;
-    let mut crest = Grid::by_rows(cols, rows, |r, row| {
-        for (c, crest) in row.iter_mut().enumerate() {
-            let (flow, height) = (flow.at(c, r), heights.at(c, r));
-            *crest = match is_stream(flow, height) {
-                true => height + full_depth_m(flow, fall.at(c, r)),
-                false => f32::NEG_INFINITY,
+    let mut flood = Grid::by_rows(cols, rows, |r, row| {
+        for (c, depth) in row.iter_mut().enumerate() {
+            let (flow, height, fall) = (flow.at(c, r), heights.at(c, r), fall.at(c, r));
+            *depth = match is_stream(flow, height) && fall < PLAIN[1] {
+                true => full_depth_m(flow, fall),
+                false => 0.0,
             };
         }
     });
-    let reach = (DEEPEST_M / (BACK * cell)).ceil() as usize;
-    for _ in 0..reach.min(MOST_PASSES) {
-        crest = spread(&crest, BACK * cell);
-    }
+    spread(&mut flood, heights, &fall, BACK * cell_m as f32);
     let [plain, steep] = PLAIN;
     Grid::by_rows(cols, rows, |r, row| {
         for (c, gain) in row.iter_mut().enumerate() {
             let height = heights.at(c, r);
-            let room = (crest.at(c, r) - height).clamp(0.0, DEEPEST_M);
             let level = ((steep - fall.at(c, r)) / (steep - plain)).clamp(0.0, 1.0);
             *gain = match is_stream(flow.at(c, r), height) || height < sea_level_m {
                 true => 0.0,
-                false => level * room,
+                false => level * flood.at(c, r),
             };
         }
     })
+}
+
+fn fall_row(east: &[f32], north: &[f32], out: &mut [f32]) {
+    for ((out, east), north) in out.iter_mut().zip(east).zip(north) {
+        *out = east.hypot(*north);
+    }
 }
 
 /// How deep a stream of so much discharge runs in a bed that falls so much (Manning 1891).
@@ -73,18 +68,37 @@ fn full_depth_m(flow_m2_s: f32, fall: f32) -> f32 {
     depth.min(DEEPEST_M)
 }
 
-/// Each value, or what is left of the highest beside it when it has fallen by `per_cell`.
-fn spread(crest: &Grid, per_cell: f32) -> Grid {
-    let (cols, rows) = (crest.cols(), crest.rows());
-    let at_corners = per_cell * std::f32::consts::SQRT_2;
-    Grid::by_rows(cols, rows, |r, row| {
-        let near = [r.saturating_sub(1), r, (r + 1).min(rows - 1)];
-        let [above, here, below] = near.map(|r| crest.row(r));
-        for (c, most) in row.iter_mut().enumerate() {
-            let (w, e) = (c.saturating_sub(1), (c + 1).min(cols - 1));
-            let beside = here[w].max(here[e]).max(above[c]).max(below[c]);
-            let corners = above[w].max(above[e]).max(below[w]).max(below[e]);
-            *most = here[c].max(beside - per_cell).max(corners - at_corners);
+/// Spreads what lies in a `flood` over level ground: less by `per_cell` with each cell, and
+/// no higher than where it came from. By two sweeps, as distances are found by chamfers
+/// (Borgefors 1986).
+fn spread(flood: &mut Grid, heights: &Grid, fall: &Grid, per_cell: f32) {
+    let (cols, rows) = (flood.cols(), flood.rows());
+    let at_corner = per_cell * std::f32::consts::SQRT_2;
+    let mut go_on = |from: (usize, usize), to: (usize, usize), less: f32| {
+        let at = |grid: &Grid, (c, r): (usize, usize)| grid.at(c, r);
+        let there = at(flood, from);
+        if there <= less || at(fall, to) >= PLAIN[1] {
+            return;
         }
-    })
+        let falls = at(heights, from) - at(heights, to);
+        let deep = at(flood, to).max(there + falls.min(0.0) - less);
+        flood.values_mut()[to.1 * cols + to.0] = deep;
+    };
+    let down = (0..rows).map(|r| (r, r.checked_sub(1)));
+    let up = (0..rows)
+        .rev()
+        .map(|r| (r, (r + 1 < rows).then_some(r + 1)));
+    for (r, before) in down.chain(up) {
+        for c in 0..cols {
+            let Some(before) = before else { break };
+            for there in c.saturating_sub(1)..=(c + 1).min(cols - 1) {
+                let less = if there == c { per_cell } else { at_corner };
+                go_on((there, before), (c, r), less);
+            }
+        }
+        (1..cols).for_each(|c| go_on((c - 1, r), (c, r), per_cell));
+        (1..cols)
+            .rev()
+            .for_each(|c| go_on((c, r), (c - 1, r), per_cell));
+    }
 }

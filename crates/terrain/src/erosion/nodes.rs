@@ -29,12 +29,25 @@ pub(super) struct Nodes {
     off: Vec<[f32; 2]>,
     /// One over the distance to the neighbours to the east, south, south-east and
     /// south-west, per cell; each pair of neighbours is there once.
-    per_cell: Vec<[f32; 4]>,
+    per_cell: [Vec<f32>; 4],
 }
 
 /// Neighbours to the east, south, south-east and south-west; the other four are these,
 /// seen from the other end.
 const HALF: [(i64, i64); 4] = [(1, 0), (0, 1), (1, 1), (-1, 1)];
+
+/// All eight, in the order in which they are looked at: of two as steep ones the first is
+/// taken.
+const LOOKED_AT: [(i64, i64); 8] = [
+    (1, 0),
+    (-1, 0),
+    (0, 1),
+    (1, 1),
+    (-1, 1),
+    (0, -1),
+    (-1, -1),
+    (1, -1),
+];
 
 impl Nodes {
     /// The nodes of the cells of `frame`: the same in any window of its lattice.
@@ -51,22 +64,19 @@ impl Nodes {
             .into_par_iter()
             .map(|i| [0, 1].map(|axis| along((i % cols) as i64, (i / cols) as i64, axis)))
             .collect();
-        let per_cell = (0..cols * rows)
-            .into_par_iter()
-            .map(|i| {
-                let (c, r) = ((i % cols) as i64, (i / cols) as i64);
-                HALF.map(|(dc, dr)| {
-                    let (nc, nr) = (c + dc, r + dr);
-                    if nc < 0 || nc >= cols as i64 || nr >= rows as i64 {
-                        return 0.0;
-                    }
-                    let there = off[nr as usize * cols + nc as usize];
-                    let east = dc as f32 + there[0] - off[i][0];
-                    let south = dr as f32 + there[1] - off[i][1];
-                    1.0 / east.hypot(south)
-                })
-            })
-            .collect();
+        let per_cell = HALF.map(|(dc, dr)| {
+            let nearness = |i: usize| {
+                let (nc, nr) = ((i % cols) as i64 + dc, (i / cols) as i64 + dr);
+                if nc < 0 || nc >= cols as i64 || nr >= rows as i64 {
+                    return 0.0;
+                }
+                let there = off[nr as usize * cols + nc as usize];
+                let east = dc as f32 + there[0] - off[i][0];
+                let south = dr as f32 + there[1] - off[i][1];
+                1.0 / east.hypot(south)
+            };
+            (0..cols * rows).into_par_iter().map(nearness).collect()
+        });
         Self {
             cols,
             rows,
@@ -85,59 +95,57 @@ impl Nodes {
             ahead if ahead == self.cols + 1 => 2,
             _ => 3,
         };
-        self.per_cell[first][k]
+        self.per_cell[k][first]
     }
 
     /// The steepest lower neighbour of each node of `heights`; the cell itself where
     /// there is none, and where `outlets` says so.
     pub(super) fn steepest(&self, heights: &Grid, outlets: &[bool]) -> Vec<u32> {
         let (cols, rows) = (self.cols, self.rows);
-        let values = heights.values();
-        let mut receivers = vec![0; values.len()];
+        let mut receivers = vec![0; cols * rows];
         let by_rows = receivers.par_chunks_mut(cols).enumerate();
         by_rows.for_each(|(r, row)| {
+            let inside = 0 < r && r + 1 < rows && cols > 2;
+            let at_ends = if inside {
+                vec![0, cols - 1]
+            } else {
+                (0..cols).collect()
+            };
+            for c in at_ends {
+                row[c] = self.steepest_at(heights.values(), r * cols + c);
+            }
+            if inside {
+                let near = [r - 1, r, r + 1].map(|r| heights.row(r));
+                let per_cell = self.per_cell.each_ref();
+                let [before, here] = [r - 1, r].map(|r| per_cell.map(|of| &of[r * cols..][..cols]));
+                steepest_row(near, before, here, (r * cols) as u32, row);
+            }
             for (c, receiver) in row.iter_mut().enumerate() {
-                let i = r * cols + c;
-                *receiver = i as u32;
-                if outlets[i] {
-                    continue;
-                }
-                let mut best = 0.0_f32;
-                let mut look = |j: usize, per_cell: f32| {
-                    let slope = (values[i] - values[j]) * per_cell;
-                    let slope = slope * (1.0 + NEARER * (per_cell - 1.0));
-                    if slope > best {
-                        (best, *receiver) = (slope, j as u32);
-                    }
-                };
-                let (west, east) = (c > 0, c + 1 < cols);
-                if east {
-                    look(i + 1, self.per_cell[i][0]);
-                }
-                if west {
-                    look(i - 1, self.per_cell[i - 1][0]);
-                }
-                if r + 1 < rows {
-                    look(i + cols, self.per_cell[i][1]);
-                    if east {
-                        look(i + cols + 1, self.per_cell[i][2]);
-                    }
-                    if west {
-                        look(i + cols - 1, self.per_cell[i][3]);
-                    }
-                }
-                if r > 0 {
-                    look(i - cols, self.per_cell[i - cols][1]);
-                    if west {
-                        look(i - cols - 1, self.per_cell[i - cols - 1][2]);
-                    }
-                    if east {
-                        look(i - cols + 1, self.per_cell[i - cols + 1][3]);
-                    }
+                if outlets[r * cols + c] {
+                    *receiver = (r * cols + c) as u32;
                 }
             }
         });
         receivers
+    }
+
+    /// The same of one node, which may be on the border.
+    fn steepest_at(&self, heights: &[f32], i: usize) -> u32 {
+        let (cols, rows) = (self.cols, self.rows);
+        let (c, r) = ((i % cols) as i64, (i / cols) as i64);
+        let (mut best, mut receiver) = (0.0_f32, i);
+        for (dc, dr) in LOOKED_AT {
+            let (nc, nr) = (c + dc, r + dr);
+            if nc < 0 || nr < 0 || nc >= cols as i64 || nr >= rows as i64 {
+                continue;
+            }
+            let j = nr as usize * cols + nc as usize;
+            let slope = preferred(heights[i] - heights[j], self.between(i, j));
+            if slope > best {
+                (best, receiver) = (slope, j);
+            }
+        }
+        receiver as u32
     }
 
     /// The heights of the nodes of `heights`.
@@ -172,5 +180,52 @@ fn gentler(a: f32, b: f32) -> f32 {
         true if a.abs() < b.abs() => a,
         true => b,
         false => 0.0,
+    }
+}
+
+/// A slope, made more of the nearer its end is.
+#[inline(always)]
+fn preferred(fall: f32, per_cell: f32) -> f32 {
+    let slope = fall * per_cell;
+    slope * (1.0 + NEARER * (per_cell - 1.0))
+}
+
+/// The steepest lower neighbours of the nodes of a row but its ends, from the heights of the
+/// rows around and the distances of the row before and of its own. Without a look at the
+/// border several go at once.
+#[multiversion::multiversion(targets = "simd")]
+fn steepest_row(
+    [above, here, below]: [&[f32]; 3],
+    [_, before_south, before_south_east, before_south_west]: [&[f32]; 4],
+    [east, south, south_east, south_west]: [&[f32]; 4],
+    first: u32,
+    receivers: &mut [u32],
+) {
+    let (n, cols) = (receivers.len() - 2, receivers.len() as u32);
+    let heights = [above, here, below].map(|row| [&row[..n], &row[1..n + 1], &row[2..n + 2]]);
+    // As [`LOOKED_AT`]; what lies to the west and north has the distance with it.
+    let distances: [&[f32]; 8] = [
+        &east[1..n + 1],
+        &east[..n],
+        &south[1..n + 1],
+        &south_east[1..n + 1],
+        &south_west[1..n + 1],
+        &before_south[1..n + 1],
+        &before_south_east[..n],
+        &before_south_west[2..n + 2],
+    ];
+    let out = &mut receivers[1..n + 1];
+    for (c, receiver) in out.iter_mut().enumerate() {
+        let height = heights[1][1][c];
+        let (mut best, mut way) = (0.0_f32, 0_u32);
+        for ((dc, dr), distances) in LOOKED_AT.into_iter().zip(distances) {
+            let there = heights[(dr + 1) as usize][(dc + 1) as usize][c];
+            let slope = preferred(height - there, distances[c]);
+            let step = (dr as u32).wrapping_mul(cols).wrapping_add(dc as u32);
+            let steeper = slope > best;
+            best = if steeper { slope } else { best };
+            way = if steeper { step } else { way };
+        }
+        *receiver = (first + 1 + c as u32).wrapping_add(way);
     }
 }

@@ -3,8 +3,8 @@
 use rayon::prelude::*;
 
 use super::drainage::drain;
-use super::neighbours::on_border;
 use super::ways_out::Ways;
+use crate::grid::on_border;
 use crate::{Cancelled, Grid, Run};
 
 /// Pits between two looks at whether to stop.

@@ -17,6 +17,7 @@ use spade::{DelaunayTriangulation, HasPosition, Point2, Triangulation};
 
 use super::missed::{Missed, missed, worst};
 use super::{Lattice, Mesh, solid};
+use crate::grid::on_border;
 use crate::{Cancelled, Run};
 
 /// When there are triangles enough; whichever comes first.
@@ -217,8 +218,8 @@ impl<'a> Refinement<'a> {
     }
 
     fn is_border(&self, col: usize, row: usize) -> bool {
-        let (east, south) = (self.lattice.cols() - 1, self.lattice.rows() - 1);
-        col == 0 || row == 0 || col == east || row == south
+        let size = (self.lattice.cols(), self.lattice.rows());
+        on_border(row * size.0 + col, size)
     }
 
     /// Adds a place, and notes the triangles that were not there before; its corner.

@@ -254,3 +254,77 @@ fn deltas_grow_into_the_sea_and_do_not_fill_it() {
     let left = sea(&aging.heights) / sea(&start);
     assert!((0.6..1.0).contains(&left), "{left} of the sea is left");
 }
+
+/// Round an island that sheds its rock on all sides the floor of the sea rises by as much
+/// along the axes of the grid as between them, and smoothly: what rivers bring goes on in
+/// plumes.
+#[test]
+fn the_sea_floor_does_not_know_the_grid() {
+    let frame = square(CELLS);
+    let middle = CELLS as f64 / 2.0;
+    let away = |c: usize, r: usize| {
+        let (x, y) = (c as f64 + 0.5 - middle, r as f64 + 0.5 - middle);
+        (x.hypot(y), y.atan2(x))
+    };
+    let island = Grid::by_rows(CELLS, CELLS, |r, row| {
+        for (c, height) in row.iter_mut().enumerate() {
+            *height = (600.0 - 40.0 * away(c, r).0 as f32).max(-150.0);
+        }
+    });
+    let start = island.zip_map(&rough(&frame, 9), |height, bump| match height > -150.0 {
+        true => height + 0.3 * bump,
+        false => height,
+    });
+    let mut even = Even::rising(0.0, 0.6);
+    even.rises = start.map(|h| if h > 0.0 { UPLIFT } else { 0.0 });
+    let law = AgeLaw {
+        sea_takes: 0.1,
+        sea_level_m: 0.0,
+        ..LAW
+    };
+    let aging = aged(start, &even, law, 32, 1e5);
+    // Sixteen sectors of a ring on the level floor, every other one along an axis or a
+    // diagonal.
+    let mut sectors = [(0.0, 0); 16];
+    for r in 0..CELLS {
+        for c in 0..CELLS {
+            let (far, bearing) = away(c, r);
+            if (22.0..34.0).contains(&far) {
+                let sector = (bearing / std::f64::consts::TAU * 16.0)
+                    .round()
+                    .rem_euclid(16.0);
+                let (sum, count) = &mut sectors[sector as usize];
+                *sum += f64::from(aging.deposit.at(c, r));
+                *count += 1;
+            }
+        }
+    }
+    let mean = |kind: usize| {
+        let of_kind = sectors.iter().skip(kind).step_by(2);
+        let (sum, count) = of_kind.fold((0.0, 0), |(a, n), (sum, count)| (a + sum, n + count));
+        sum / f64::from(count)
+    };
+    let (along, between) = (mean(0), mean(1));
+    assert!(between > 0.5, "{between} m were laid down");
+    assert!(
+        (along / between - 1.0).abs() < 0.25,
+        "{along} m, {between} m"
+    );
+    let rough = |deposit: &Grid| {
+        let mut steps = 0.0_f32;
+        for r in 8..CELLS - 8 {
+            for c in 8..CELLS - 8 {
+                let near = deposit.at(c, r) - deposit.at(c + 1, r);
+                if away(c, r).0 > 24.0 {
+                    steps = steps.max(near.abs());
+                }
+            }
+        }
+        steps
+    };
+    let step = rough(&aging.deposit);
+    assert!(
+        f64::from(step) < 0.5 * between,
+        "{step} m from cell to cell"
+    );
+}

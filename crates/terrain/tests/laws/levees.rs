@@ -51,3 +51,31 @@ fn only_floodplains_have_levees() {
     let cut = plain_m.zip_map(&flow, |height, flow| height - 4.0 * flow);
     assert!(none((cut, flow), SEA_M), "a stream in a deep bed");
 }
+
+/// A flood goes over no wall: a stream on a table of rock builds nothing on the plain below.
+#[test]
+fn no_levee_lies_at_the_foot_of_a_wall() {
+    let (plain_m, flow) = plain(0.002);
+    const TABLE: std::ops::Range<usize> = STREAM - 4..STREAM + 5;
+    let table = Grid::by_rows(201, 60, |r, row| {
+        row.copy_from_slice(plain_m.row(r));
+        row[TABLE].iter_mut().for_each(|height| *height += 50.0);
+    });
+    let built = levees(&table, &flow, CELL_M, SEA_M);
+    let across = built.row(30);
+    assert!(across[STREAM + 1] > 0.5, "on the table: {across:?}");
+    let below = across[..TABLE.start].iter().chain(&across[TABLE.end..]);
+    assert_eq!(below.copied().fold(0.0, f32::max), 0.0, "{across:?}");
+}
+
+/// A levee is as wide on fine cells as on coarse ones.
+#[test]
+fn levees_are_as_wide_on_any_cells() {
+    let wide_m = |cell_m: f64| {
+        let flow = Grid::by_rows(1201, 3, |_, row| row[600] = FLOW);
+        let built = levees(&flow.map(|_| 100.0), &flow, cell_m, SEA_M);
+        built.row(1).iter().filter(|&&built| built > 0.05).count() as f64 * cell_m
+    };
+    let (coarse, fine) = (wide_m(5.0), wide_m(0.5));
+    assert!((fine - coarse).abs() <= 10.0, "{coarse} m, {fine} m");
+}

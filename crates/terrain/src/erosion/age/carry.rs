@@ -1,5 +1,7 @@
 //! What rivers cut, what slides, and where it all goes, in one step of time.
 
+use std::ops::Range;
+
 use rayon::prelude::*;
 
 use super::{AgeLaw, FIRM, Ground};
@@ -40,7 +42,7 @@ const FILL_FALL: f32 = 2e-3;
 
 /// What fills the sea stands so far above it, metres: a shore that is just as high as
 /// the sea would be a speckle of land and water.
-const ABOVE_SEA_M: f32 = 0.8;
+pub(super) const ABOVE_SEA_M: f32 = 0.8;
 
 /// The share of what rivers bring to the sea that is coarse enough to sink there; the
 /// rest floats off (common practice: nine tenths of what rivers carry is fine).
@@ -81,20 +83,19 @@ impl Step<'_> {
     pub(super) fn carry(&self, run: Run) -> Result<Carried, Cancelled> {
         let order = &self.drainage.order;
         let receivers = self.receivers_in_order(run)?;
-        let area = self.areas_in_order(&receivers, run)?;
+        let groves = groves(&receivers);
+        let area = self.areas_in_order(&receivers, &groves, run)?;
         let spots = self.spots(&receivers, &area, run)?;
-        let (deposition, takes) = (self.law.deposition as f32, self.law.sea_takes as f32);
-        let sweeps = if deposition > 0.0 { SWEEPS } else { 1 };
         let mut after = vec![0.0_f32; spots.len()];
         let mut arrives = vec![0.0_f32; spots.len()];
-        let mut floats_off = 0.0;
-        for sweep in 0..sweeps {
-            let lays = if sweep == 0 { 0.0 } else { deposition };
-            let law = (lays, self.law.slope_exponent as f32);
-            cut(&spots, law, &arrives, &mut after, run)?;
-            let how = (sweep + 1 == sweeps, takes);
-            floats_off = send_down(&spots, how, &mut after, &mut arrives, run)?;
-        }
+        let parts = split(&groves, &mut after).zip(split(&groves, &mut arrives));
+        let parts: Vec<_> = groves.iter().zip(parts).collect();
+        let floats_off = parts.into_par_iter().map(|(grove, (after, arrives))| {
+            let (first, spots) = (grove.start, &spots[grove.clone()]);
+            self.sweep(Grove { first, spots }, after, arrives, run)
+        });
+        let floats_off: Vec<f64> = floats_off.collect::<Result<_, _>>()?;
+        let floats_off: f64 = floats_off.iter().sum();
         let outlets = (0..spots.len()).filter(|&k| spots[k].receiver as usize == k);
         let carried_off = outlets.map(|k| f64::from(arrives[k])).sum::<f64>() + floats_off;
         let mut lowered = Grid::filled(self.heights.cols(), self.heights.rows(), 0.0);
@@ -110,22 +111,53 @@ impl Step<'_> {
         })
     }
 
+    /// Cuts what belongs together and sends down what that wears, as often as it takes;
+    /// what floats off in the sea, metres summed over cells.
+    fn sweep(
+        &self,
+        grove: Grove,
+        after: &mut [f32],
+        arrives: &mut [f32],
+        run: Run,
+    ) -> Result<f64, Cancelled> {
+        let (deposition, takes) = (self.law.deposition as f32, self.law.sea_takes as f32);
+        let sweeps = if deposition > 0.0 { SWEEPS } else { 1 };
+        let mut floats_off = 0.0;
+        for sweep in 0..sweeps {
+            let lays = if sweep == 0 { 0.0 } else { deposition };
+            let law = (lays, self.law.slope_exponent as f32);
+            cut(grove, law, arrives, after, run)?;
+            let how = (sweep + 1 == sweeps, takes);
+            floats_off = send_down(grove, how, after, arrives, run)?;
+        }
+        Ok(floats_off)
+    }
+
     /// How much land drains through each node, in cells, in the order of work.
-    fn areas_in_order(&self, receivers: &[u32], run: Run) -> Result<Vec<f32>, Cancelled> {
+    fn areas_in_order(
+        &self,
+        receivers: &[u32],
+        groves: &[Range<usize>],
+        run: Run,
+    ) -> Result<Vec<f32>, Cancelled> {
         if self.law.directions == FlowDirections::Spread {
             let area = self.drainage.area_by(FlowDirections::Spread);
             let order = self.drainage.order.iter();
             return Ok(order.map(|&cell| area[cell as usize]).collect());
         }
-        // Upstream first, so that what comes is complete.
         let mut area = vec![1.0_f32; receivers.len()];
-        for k in (0..receivers.len()).rev() {
-            look_up(k, run)?;
-            let receiver = receivers[k] as usize;
-            if receiver != k {
-                area[receiver] += area[k];
+        let parts: Vec<_> = groves.iter().zip(split(groves, &mut area)).collect();
+        parts.into_par_iter().try_for_each(|(grove, area)| {
+            // Upstream first, so that what comes is complete.
+            for k in (0..area.len()).rev() {
+                look_up(k, run)?;
+                let receiver = receivers[grove.start + k] as usize - grove.start;
+                if receiver != k {
+                    area[receiver] += area[k];
+                }
             }
-        }
+            Ok(())
+        })?;
         Ok(area)
     }
 
@@ -224,6 +256,51 @@ impl Step<'_> {
     }
 }
 
+/// Parts of the order of work that have nothing to do with each other: an outlet and all
+/// that drains to it follow one another in it. The same whatever the number of threads.
+fn groves(receivers: &[u32]) -> Vec<Range<usize>> {
+    /// Nodes of a grove at least: fewer are not worth a thread's while.
+    const LEAST: usize = 1 << 14;
+    let mut groves = Vec::new();
+    let mut start = 0;
+    for (k, &receiver) in receivers.iter().enumerate() {
+        if receiver as usize == k && k - start >= LEAST {
+            groves.push(start..k);
+            start = k;
+        }
+    }
+    groves.push(start..receivers.len());
+    groves
+}
+
+/// The groves' parts of `values`, which are in the order of work.
+fn split<'v>(
+    groves: &[Range<usize>],
+    mut values: &'v mut [f32],
+) -> impl Iterator<Item = &'v mut [f32]> {
+    groves.iter().map(move |grove| {
+        let (part, rest) = std::mem::take(&mut values).split_at_mut(grove.len());
+        values = rest;
+        part
+    })
+}
+
+/// Nodes that belong together, in the order of work.
+#[derive(Clone, Copy)]
+struct Grove<'a> {
+    /// The place of the first of them in the order.
+    first: usize,
+    spots: &'a [Spot],
+}
+
+impl Grove<'_> {
+    /// The place among its nodes of a node's receiver.
+    #[inline(always)]
+    fn receiver(&self, spot: &Spot) -> usize {
+        spot.receiver as usize - self.first
+    }
+}
+
 /// Looks up from time to time whether to stop.
 #[inline(always)]
 fn look_up(k: usize, run: Run) -> Result<(), Cancelled> {
@@ -265,15 +342,15 @@ fn implicit_drop(before: f32, factor: f32, exponent: f32) -> f32 {
 /// given way, when they lay down the share `lays` of what `arrives` for each cell that
 /// drains there, and cut by the slope to the power `steepness`.
 fn cut(
-    spots: &[Spot],
+    grove: Grove,
     (lays, steepness): (f32, f32),
     arrives: &[f32],
     after: &mut [f32],
     run: Run,
 ) -> Result<(), Cancelled> {
-    for (k, spot) in spots.iter().enumerate() {
+    for (k, spot) in grove.spots.iter().enumerate() {
         look_up(k, run)?;
-        let receiver = spot.receiver as usize;
+        let receiver = grove.receiver(spot);
         if receiver == k {
             after[k] = spot.before;
             continue;
@@ -301,7 +378,7 @@ fn cut(
 /// comes, so that deltas have fronts and not cliffs. Returns what floats off in the
 /// sea, metres summed over cells.
 fn send_down(
-    spots: &[Spot],
+    grove: Grove,
     (last, takes): (bool, f32),
     after: &mut [f32],
     arrives: &mut [f32],
@@ -309,9 +386,9 @@ fn send_down(
 ) -> Result<f64, Cancelled> {
     arrives.fill(0.0);
     let mut floats_off = 0.0;
-    for (k, spot) in spots.iter().enumerate().rev() {
+    for (k, spot) in grove.spots.iter().enumerate().rev() {
         look_up(k, run)?;
-        let receiver = spot.receiver as usize;
+        let receiver = grove.receiver(spot);
         let comes = arrives[k];
         if last && receiver != k && spot.brim > after[k] {
             after[k] = match spot.at_sea() {
@@ -324,7 +401,7 @@ fn send_down(
         let goes_on = comes + (spot.risen - after[k]);
         if receiver == k {
             arrives[k] = goes_on;
-        } else if spots[receiver].at_sea() && !spot.at_sea() {
+        } else if grove.spots[receiver].at_sea() && !spot.at_sea() {
             arrives[receiver] += SINKS * goes_on;
             floats_off += f64::from((1.0 - SINKS) * goes_on);
         } else {

@@ -16,9 +16,12 @@
 //! Deterministic for any number of threads.
 
 mod carry;
+mod creep;
 mod outlets;
+mod plumes;
 
 use self::carry::{Carried, Step};
+use self::creep::{STABLE, Slope, creep_row};
 use super::drainage::{Drainage, FlowDirections, drain, drain_nodes};
 use super::nodes::Nodes;
 use crate::{Cancelled, Frame, Grid, Run};
@@ -85,15 +88,10 @@ pub struct Aging {
 /// Of what the grid can show of creep in a step, D·dt/dx² in all parts together. More
 /// would take long and smooth away what the next grid finds anew.
 const MOST_CREEP: f64 = 0.5;
-/// Creep near the steepest slope that stands is so many times that of gentle slopes at
-/// most; the law itself has no bound, and what is steeper slides anyway.
-const FASTEST_CREEP: f32 = 2.0;
 /// The same for the mud of the sea floor at least.
 const SEA_CREEP: f64 = 0.08;
 /// Ground that gives less is firm: nothing cuts it, nothing slides, nothing creeps.
 pub const FIRM: f32 = 1e-6;
-/// D·dt/dx² is stable up to a quarter in two dimensions, where creep is fastest too.
-const STABLE: f64 = 0.2 / FASTEST_CREEP as f64;
 
 impl Aging {
     /// Land on the cells of `frame` that water leaves over `outlets`.
@@ -136,13 +134,16 @@ impl Aging {
             years,
         };
         let Carried {
-            lowered,
-            carried_off,
+            mut lowered,
+            mut carried_off,
             area,
         } = step.carry(run)?;
-        self.carried_off_m3 += carried_off * self.cell_m * self.cell_m;
         let raise = years as f32;
         let moves = self.moves(ground);
+        if law.sea_takes > 0.0 {
+            carried_off += plumes::spread(&mut lowered, &before, &moves, sea, run)?;
+        }
+        self.carried_off_m3 += carried_off * self.cell_m * self.cell_m;
         let cols = self.heights.cols();
         self.heights.for_each_row(|r, row| {
             let (lowered, rises) = (lowered.row(r), ground.rises.row(r));
@@ -235,55 +236,5 @@ impl Aging {
             });
         }
         Ok(self.heights.zip_map(&start, |after, before| after - before))
-    }
-}
-
-/// A row of cells and the rows on either side of it.
-#[derive(Clone, Copy)]
-struct Slope<'a> {
-    heights: [&'a [f32]; 3],
-    /// Tangents of the steepest slopes that stand.
-    stands: [&'a [f32]; 3],
-    /// Whether each cell of the row moves.
-    moves: &'a [bool],
-}
-
-/// One explicit step of diffusion by the nine-point Laplacian, whose error is the same
-/// in all directions (Patra and Karttunen 2006). Between two cells creep is as many times
-/// faster as 1 − (S/S꜀)² is smaller than 1 (Roering et al. 1999): the same for both, so
-/// that none is lost on the way.
-#[multiversion::multiversion(targets = "simd")]
-fn creep_row(slope: Slope, (share, at_sea, sea): (f32, f32, f32), cell: f32, out: &mut [f32]) {
-    /// Where creep is fastest.
-    const STEEPEST: f32 = 1.0 - 1.0 / FASTEST_CREEP;
-    /// Weights of the cells beside and at the corners, and their distances squared.
-    const BESIDE: (f32, f32) = (2.0 / 3.0, 1.0);
-    const CORNER: (f32, f32) = (1.0 / 6.0, 2.0);
-    let [above, here, below] = slope.heights;
-    let [firm_above, firm, firm_below] = slope.stands;
-    let cols = out.len();
-    for (c, out) in out.iter_mut().enumerate() {
-        let (w, e) = (c.saturating_sub(1), (c + 1).min(cols - 1));
-        let height = here[c];
-        let under = height < sea;
-        let share = if under { at_sea } else { share };
-        let share = if slope.moves[c] { share } else { 0.0 };
-        let comes = |there: f32, stands: f32, (weight, squared): (f32, f32)| {
-            // Mud lies up to the shore, and does not climb it.
-            let there = if under { there.min(sea) } else { there };
-            let rise = there - height;
-            let critical = 0.5 * (stands + firm[c]) * cell;
-            let steep = (rise * rise / (squared * critical * critical)).min(STEEPEST);
-            weight * rise / (1.0 - steep)
-        };
-        let beside = comes(here[w], firm[w], BESIDE)
-            + comes(here[e], firm[e], BESIDE)
-            + comes(above[c], firm_above[c], BESIDE)
-            + comes(below[c], firm_below[c], BESIDE);
-        let corners = comes(above[w], firm_above[w], CORNER)
-            + comes(above[e], firm_above[e], CORNER)
-            + comes(below[w], firm_below[w], CORNER)
-            + comes(below[e], firm_below[e], CORNER);
-        *out = height + share * (beside + corners);
     }
 }

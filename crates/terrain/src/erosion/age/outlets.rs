@@ -1,7 +1,7 @@
 //! Where water leaves a country.
 
 use crate::Grid;
-use crate::erosion::neighbours::{on_border, sides};
+use crate::grid::{on_border, sides};
 
 /// The sides of a country that water may leave over.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
