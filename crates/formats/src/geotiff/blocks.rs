@@ -1,9 +1,6 @@
 //! The blocks that a TIFF holds its values in: strips of rows, or square tiles.
 
-use std::io::Write;
-
-use flate2::Compression;
-use flate2::write::ZlibEncoder;
+use libdeflater::{CompressionLvl, Compressor};
 use terrain::Grid;
 
 use super::TiffLayout;
@@ -100,7 +97,9 @@ fn predicted(values: impl Iterator<Item = f32>, out: &mut [u8]) {
 }
 
 fn deflated(bytes: &[u8]) -> Vec<u8> {
-    let mut encoder = ZlibEncoder::new(Vec::new(), Compression::fast());
-    encoder.write_all(bytes).expect("memory takes all");
-    encoder.finish().expect("memory takes all")
+    let mut deflating = Compressor::new(CompressionLvl::fastest());
+    let mut packed = vec![0; deflating.zlib_compress_bound(bytes.len())];
+    let length = deflating.zlib_compress(bytes, &mut packed);
+    packed.truncate(length.expect("room for the most"));
+    packed
 }

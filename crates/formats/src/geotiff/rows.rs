@@ -4,7 +4,7 @@
 use std::io::{Read, Seek, SeekFrom};
 use std::ops::Range;
 
-use flate2::{Decompress, FlushDecompress, Status};
+use libdeflater::Decompressor;
 use rayon::prelude::*;
 use terrain::Grid;
 use terrain::grid::Georeference;
@@ -227,28 +227,27 @@ impl Stands {
             })
             .collect();
         let strips = values.par_chunks_mut(strip * cols).zip(parts);
-        strips.try_for_each(|(strip, packed)| {
-            inflate(packed, bytemuck::cast_slice_mut(strip)).ok_or_else(damaged)?;
-            if self.packing == Packing::Predicted {
-                let mut row = vec![0; 4 * cols];
-                for values in strip.chunks_exact_mut(cols) {
-                    row.copy_from_slice(bytemuck::cast_slice(values));
-                    unpredicted(&mut row, values);
+        strips.try_for_each_init(
+            || (Decompressor::new(), vec![0; 4 * cols]),
+            |(inflating, row), (strip, packed)| {
+                // A whole strip at once, which `libdeflate` does twice as fast as what
+                // inflates a stream.
+                let out: &mut [u8] = bytemuck::cast_slice_mut(strip);
+                let (full, length) = (out.len(), inflating.zlib_decompress(packed, out));
+                if length != Ok(full) {
+                    return Err(damaged());
                 }
-            }
-            Ok(())
-        })?;
+                if self.packing == Packing::Predicted {
+                    for values in strip.chunks_exact_mut(cols) {
+                        row.copy_from_slice(bytemuck::cast_slice(values));
+                        unpredicted(row, values);
+                    }
+                }
+                Ok(())
+            },
+        )?;
         Ok(values)
     }
-}
-
-/// Fills `out` with what was deflated; nothing when it is not just as long.
-fn inflate(packed: &[u8], out: &mut [u8]) -> Option<()> {
-    let mut inflating = Decompress::new(true);
-    let status = inflating
-        .decompress(packed, out, FlushDecompress::Finish)
-        .ok()?;
-    (status == Status::StreamEnd && inflating.total_out() == out.len() as u64).then_some(())
 }
 
 /// One row back through the predictor for floating-point numbers: see `blocks`.
