@@ -74,8 +74,9 @@ impl Service {
         Ok(())
     }
 
-    /// A window with the demo open and grown, no finer at rest than while one works:
-    /// what is finer takes time that tests do not have.
+    /// A window with the demo open and grown, from above and no finer at rest than while
+    /// one works: a relief drawn in software and what is finer take time that tests do not
+    /// have.
     ///
     /// # Errors
     /// When the browser does not start, or the demo does not grow.
@@ -88,22 +89,56 @@ impl Service {
     /// The same in a window that is open. After a restart the service has another
     /// address, at which the window knows nothing of how landscapes are looked at.
     ///
-    /// The shelf is not opened for it: its pictures would go on being drawn beside the test.
-    ///
     /// # Errors
     /// When the demo does not grow.
     pub async fn open_demo_in(&self, browser: &Browser) -> Result<()> {
-        browser.go(&self.page("/api/landscapes")).await?;
+        self.open_demo_seen_as(browser, "plan").await
+    }
+
+    /// A window with the demo as relief, as whoever opens it first sees it.
+    ///
+    /// # Errors
+    /// As [`Service::open_demo`].
+    pub async fn open_demo_in_relief(&self) -> Result<Browser> {
+        let browser = Browser::open(self.folder()).await?;
+        self.open_demo_seen_as(&browser, "relief").await?;
+        Ok(browser)
+    }
+
+    /// The shelf is not opened for it: its pictures would go on being drawn beside the test.
+    async fn open_demo_seen_as(&self, browser: &Browser, projection: &str) -> Result<()> {
+        self.coarse(browser).await?;
         let shelf: Value = serde_json::from_str(&browser.content("body").await?)?;
         let is_the_demo = |entry: &&Value| entry["name"] == "Hollin Fjord";
         let demo = shelf.as_array().into_iter().flatten().find(is_the_demo);
         let id = demo.and_then(|demo| demo["id"].as_str());
         let path = format!("/landscapes/{}", id.context("the demo is on the shelf")?);
-        browser
-            .look_next(&path, &json!({ "cellsAtRest": 512 }))
-            .await?;
+        let view = json!({ "projection": projection });
+        browser.look_next(&path, &view).await?;
         browser.go(&self.page(&path)).await?;
         browser.grown().await?;
+        Ok(())
+    }
+
+    /// A window with the shelf, where landscapes will be no finer at rest than while one
+    /// works.
+    ///
+    /// # Errors
+    /// When the browser does not start.
+    pub async fn open_shelf(&self) -> Result<Browser> {
+        let browser = Browser::open(self.folder()).await?;
+        self.coarse(&browser).await?;
+        browser.go(&self.page("/")).await?;
+        Ok(browser)
+    }
+
+    /// Has landscapes shown no finer at rest than while one works, as the page keeps it
+    /// itself; leaves the window at the list of landscapes as the service has it.
+    async fn coarse(&self, browser: &Browser) -> Result<()> {
+        browser.go(&self.page("/api/landscapes")).await?;
+        let prefer = "localStorage.setItem('preferences', arguments[0])";
+        let preferences = json!({ "cellsAtRest": 512 }).to_string();
+        browser.script(prefer, vec![json!(preferences)]).await?;
         Ok(())
     }
 
@@ -144,7 +179,7 @@ fn serve(database: &str, folder: &Path) -> Result<(Child, String)> {
         .arg(repository("demo"))
         .arg("--cache-dir")
         .arg(folder.join("cache"))
-        .arg("--materials-when-asked")
+        .arg("--nothing-ahead")
         .stdout(Stdio::piped())
         .spawn()
         .context("the program does not start")?;

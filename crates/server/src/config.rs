@@ -18,6 +18,8 @@ pub struct Config {
     pub demo: Option<PathBuf>,
     /// Folder for files that can be made again at any time.
     pub cache_dir: PathBuf,
+    /// Whether pictures of the kinds of step are drawn before anybody asks for them.
+    pub pictures_ahead: bool,
     /// Memory for intermediate results, bytes.
     pub cache_bytes: usize,
     /// What a piece of work may take.

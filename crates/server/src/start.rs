@@ -18,6 +18,7 @@ pub struct Server {
     address: SocketAddr,
     heads: PgListener,
     state: AppState,
+    pictures_ahead: bool,
 }
 
 /// How long somebody waits for a connection to the database.
@@ -52,6 +53,7 @@ impl Server {
             address,
             heads,
             state,
+            pictures_ahead: config.pictures_ahead,
         })
     }
 
@@ -70,15 +72,20 @@ impl Server {
             address,
             heads,
             state,
+            pictures_ahead,
         } = self;
         let (router, limits) = (routes::router(state.clone(), address), state.limits);
         let live = state.live.clone();
         let (store, documents) = (state.store.clone(), state.documents.clone());
         let tidying = tokio::spawn(tidy(store.clone(), live.clone()));
         let hearing = tokio::spawn(live.clone().hear(store, documents, heads));
+        let drawing = pictures_ahead.then(|| tokio::spawn(routes::draw_kinds(state.clone())));
         let exporting = tokio::spawn(exports::work(state));
         let served = connections::serve(listener, router, limits, stop, || live.close()).await;
-        // All of them end when all sessions are to.
+        if let Some(drawing) = drawing {
+            drawing.abort();
+        }
+        // All the others end when all sessions are to.
         let _ = (hearing.await, exporting.await, tidying.await);
         served
     }

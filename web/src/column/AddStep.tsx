@@ -18,6 +18,8 @@ export function AddStep({ recipe, strand }: { recipe: Recipe; strand: string }) 
   const dialog = useRef<HTMLDialogElement>(null);
   const picker = useRef<HTMLInputElement>(null);
   const [typed, setTyped] = useState("");
+  // The pictures of a list that nobody sees are not asked for.
+  const [open, setOpen] = useState(false);
   const [wanted, setWanted] = useState<Kind | null>(null);
   const found = searched(kinds, typed);
   const queries = useQueryClient();
@@ -70,6 +72,7 @@ export function AddStep({ recipe, strand }: { recipe: Recipe; strand: string }) 
         title="Add a step (N)"
         onClick={() => {
           setTyped("");
+          setOpen(true);
           dialog.current?.showModal();
         }}
       >
@@ -87,7 +90,7 @@ export function AddStep({ recipe, strand }: { recipe: Recipe; strand: string }) 
           if (file && kind) void importInto(file, (found) => add(kind, found));
         }}
       />
-      <dialog ref={dialog} className="modal" aria-label="Add a step">
+      <dialog ref={dialog} className="modal" aria-label="Add a step" onClose={() => setOpen(false)}>
         <form
           className="modal-box flex max-h-[85vh] max-w-3xl flex-col p-3"
           onSubmit={(event) => {
@@ -105,8 +108,8 @@ export function AddStep({ recipe, strand }: { recipe: Recipe; strand: string }) 
             onChange={(event) => setTyped(event.target.value)}
           />
           <div className="mt-2 min-h-0 space-y-2 overflow-y-auto">
-            <KindList kinds={found} onChoose={choose} />
-            <Combinations {...{ strand, typed }} onDone={() => dialog.current?.close()} />
+            {open && <KindList kinds={found} onChoose={choose} />}
+            {open && <Combinations {...{ strand, typed }} onDone={() => dialog.current?.close()} />}
           </div>
         </form>
         <form method="dialog" className="modal-backdrop">

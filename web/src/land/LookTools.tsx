@@ -2,6 +2,7 @@ import { useCatalogue } from "../api/useCatalogue";
 import { useKinds } from "../api/useKinds";
 import { landSteps, useRecipe } from "../live/recipe";
 import { productsOf } from "../live/products";
+import { prefer } from "../studio/preferences";
 import { changeView, useView } from "../studio/view";
 import { ToolChoice, ToolToggle } from "./ToolBox";
 import { ToolMenu } from "./ToolMenu";
@@ -61,12 +62,15 @@ export function LookMenu() {
       )}
       <ToolChoice
         label="Detail"
-        title="Cells along the longer side once nothing changes. While you work there are 512"
+        title="Cells along the longer side once nothing changes, here and in landscapes that you open for the first time. While you work there are 512"
         testId="detail"
         width="w-28"
         value={cellsAtRest}
         options={DETAILS.map((cells) => [cells, `${cells}`])}
-        onChange={(cells) => changeView({ cellsAtRest: Number(cells) })}
+        onChange={(cells) => {
+          changeView({ cellsAtRest: Number(cells) });
+          prefer({ cellsAtRest: Number(cells) });
+        }}
       />
     </ToolMenu>
   );

@@ -9,10 +9,12 @@ interface Preferences {
   contrast: ContrastChoice;
   /** Other keys than the usual ones, by what they do. */
   keys: Record<string, string>;
+  /** Cells along the longer side at rest, where nothing else was chosen: as last chosen. */
+  cellsAtRest: number;
 }
 
 const KEPT = "preferences";
-const USUAL: Preferences = { theme: "system", contrast: "system", keys: {} };
+const USUAL: Preferences = { theme: "system", contrast: "system", keys: {}, cellsAtRest: 1024 };
 
 function kept(): Preferences {
   try {

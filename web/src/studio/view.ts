@@ -2,6 +2,7 @@ import { create } from "zustand";
 import { say } from "../live/session";
 import { LAND } from "../live/recipe";
 import type { Tool } from "../tools/tool";
+import { usePreferences } from "./preferences";
 import type { StageName } from "./stages";
 
 export type Projection = "relief" | "plan";
@@ -91,7 +92,7 @@ const KEPT: KeptView = {
   contours: false,
   flowLines: false,
   exaggeration: 1,
-  cellsAtRest: 1024,
+  cellsAtRest: usePreferences.getState().cellsAtRest,
   section: null,
   bench: null,
   camera: null,
@@ -170,6 +171,7 @@ export function openView(landscape: string) {
   } catch {
     // A view that cannot be read is no loss.
   }
-  useView.setState({ landscape, ...KEPT, ...PASSING, ...kept });
+  const { cellsAtRest } = usePreferences.getState();
+  useView.setState({ landscape, ...KEPT, cellsAtRest, ...PASSING, ...kept });
   look();
 }

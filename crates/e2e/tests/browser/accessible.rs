@@ -29,8 +29,7 @@ async fn ensure_accessible(browser: &Browser, view: &str, all: &mut Vec<String>)
 #[tokio::test(flavor = "multi_thread")]
 async fn every_main_view_is_accessible() -> Result<()> {
     let service = Service::start("accessible").await?;
-    let browser = Browser::open(service.folder()).await?;
-    browser.go(&service.page("/")).await?;
+    let browser = service.open_shelf().await?;
     browser.find("li a").await?;
     let mut all = Vec::new();
     ensure_accessible(&browser, "shelf", &mut all).await?;
@@ -48,7 +47,7 @@ async fn every_main_view_is_accessible() -> Result<()> {
     ensure_accessible(&browser, "an import", &mut all).await?;
     browser.close().await?;
 
-    let browser = service.open_demo().await?;
+    let browser = service.open_demo_in_relief().await?;
     ensure_accessible(&browser, "form", &mut all).await?;
     browser.click(&test_id("help")).await?;
     browser.find(&test_id("my-name")).await?;

@@ -4,7 +4,7 @@ use std::io::Read;
 use std::path::PathBuf;
 
 use anyhow::{Context, Result, ensure};
-use e2e::{Browser, Service, test_id};
+use e2e::{Service, test_id};
 use formats::{Limits, read_heightfield};
 
 fn elevation_model() -> PathBuf {
@@ -14,8 +14,7 @@ fn elevation_model() -> PathBuf {
 #[tokio::test(flavor = "multi_thread")]
 async fn an_elevation_model_is_imported_eroded_covered_and_exported() -> Result<()> {
     let service = Service::start("import").await?;
-    let browser = Browser::open(service.folder()).await?;
-    browser.go(&service.page("/")).await?;
+    let browser = service.open_shelf().await?;
     browser.find("[data-testid=file-picker]").await?;
     browser
         .give_file("[data-testid=file-picker]", &elevation_model())
@@ -64,8 +63,7 @@ async fn an_elevation_model_is_imported_eroded_covered_and_exported() -> Result<
 #[tokio::test(flavor = "multi_thread")]
 async fn a_file_that_is_no_heightfield_is_refused_and_nothing_is_stored() -> Result<()> {
     let service = Service::start("refused_file").await?;
-    let browser = Browser::open(service.folder()).await?;
-    browser.go(&service.page("/")).await?;
+    let browser = service.open_shelf().await?;
     browser.find("li a").await?;
     let shelf = browser.content("main ul").await?;
 

@@ -232,10 +232,13 @@ async fn a_new_landscape_begins_with_a_kind_of_country() -> Result<()> {
     browser.click(&test_id("preset-example-canyon")).await?;
     browser.grown().await?;
     browser
-        .until(&test_id("band-ages"), |text| {
-            text.contains("The river cuts in")
-        })
+        .until(&test_id("band-ages"), |text| text.contains("Rivers cut in"))
         .await?;
+    // It is as fine at rest as was chosen last.
+    browser.open_menu("look-menu").await?;
+    let detail = "return document.querySelector('[data-testid=detail]').value";
+    let detail = browser.script(detail, vec![]).await?;
+    ensure!(detail == "512", "{detail} cells at rest");
     browser.close().await
 }
 

@@ -88,7 +88,7 @@ async fn a_snow_mask_is_made_from_readings_and_painted_out() -> Result<()> {
 #[tokio::test(flavor = "multi_thread")]
 async fn covers_are_made_of_materials_and_reordered() -> Result<()> {
     let service = Service::start("covers").await?;
-    let browser = service.open_demo().await?;
+    let browser = service.open_demo_in_relief().await?;
     browser.click(&test_id("stage-ground")).await?;
     browser.click(&test_id("open-heath")).await?;
     browser.choose(&test_id("heath.material"), "moss").await?;
@@ -114,6 +114,9 @@ async fn covers_are_made_of_materials_and_reordered() -> Result<()> {
     browser
         .until(&test_id("status"), |text| text.contains("1024 ×"))
         .await?;
+    let preferred = "return JSON.parse(localStorage.getItem('preferences')).cellsAtRest";
+    let preferred = browser.script(preferred, vec![]).await?;
+    ensure!(preferred == 1024, "{preferred} cells for other landscapes");
     browser.open_menu("look-menu").await?;
     browser.choose(&test_id("detail"), "512").await?;
 

@@ -121,7 +121,7 @@ async fn every_handle_is_moved_with_keys() -> Result<()> {
 #[tokio::test(flavor = "multi_thread")]
 async fn what_has_the_focus_is_seen() -> Result<()> {
     let service = Service::start("focus").await?;
-    let browser = service.open_demo().await?;
+    let browser = service.open_demo_in_relief().await?;
     browser.click(&test_id("open-massif")).await?;
     let look = "
         const here = document.activeElement;
@@ -179,8 +179,7 @@ async fn types(browser: &Browser, text: &str) -> Result<()> {
 #[tokio::test(flavor = "multi_thread")]
 async fn a_mountain_from_nothing_to_files_with_keys_alone() -> Result<()> {
     let service = Service::start("keys_alone").await?;
-    let browser = Browser::open(service.folder()).await?;
-    browser.go(&service.page("/")).await?;
+    let browser = service.open_shelf().await?;
     browser.find("li a").await?;
     tab_to(&browser, &test_id("new-landscape")).await?;
     browser.key(&[], ENTER).await?;

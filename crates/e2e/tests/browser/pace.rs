@@ -16,6 +16,9 @@ const PRESS: Duration = Duration::from_millis(200);
 const KEY: Duration = Duration::from_millis(280);
 const MIND: Duration = Duration::from_millis(1_350);
 
+/// With this in the environment the land becomes as fine as for anybody, and seconds count.
+const TIMED: &str = "MORPHOGEN_PACE";
+
 /// Somebody at work.
 struct Person {
     browser: Browser,
@@ -25,8 +28,14 @@ struct Person {
 
 impl Person {
     async fn at(service: &Service) -> Result<Self> {
-        let browser = Browser::open(service.folder()).await?;
-        browser.go(&service.page("/")).await?;
+        let browser = match std::env::var_os(TIMED) {
+            Some(_) => {
+                let browser = Browser::open(service.folder()).await?;
+                browser.go(&service.page("/")).await?;
+                browser
+            }
+            None => service.open_shelf().await?,
+        };
         browser.find("li a").await?;
         Ok(Self {
             browser,
@@ -89,7 +98,7 @@ impl Person {
         );
         // Beside other tests, with the browser drawing in software, it takes as long as it
         // takes; alone on a machine it must not.
-        let alone = std::env::var_os("MORPHOGEN_PACE").is_some();
+        let alone = std::env::var_os(TIMED).is_some();
         let most = Duration::from_secs(seconds);
         ensure!(
             !alone || took <= most,

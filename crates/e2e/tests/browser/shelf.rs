@@ -30,8 +30,7 @@ async fn until_listed(browser: &Browser, wanted: &[&str]) -> Result<()> {
 #[tokio::test(flavor = "multi_thread")]
 async fn landscapes_are_found_renamed_tagged_and_brought_back() -> Result<()> {
     let service = Service::start("shelf").await?;
-    let browser = Browser::open(service.folder()).await?;
-    browser.go(&service.page("/")).await?;
+    let browser = service.open_shelf().await?;
     browser.click("[aria-label='Copy Hollin Fjord']").await?;
     until_listed(&browser, &["Hollin Fjord copy", "Hollin Fjord"]).await?;
 

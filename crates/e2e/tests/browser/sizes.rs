@@ -41,7 +41,7 @@ async fn ensure_whole(browser: &Browser, view: &str) -> Result<()> {
 #[tokio::test(flavor = "multi_thread")]
 async fn the_studio_is_of_use_at_any_size() -> Result<()> {
     let service = Service::start("sizes").await?;
-    let browser = service.open_demo().await?;
+    let browser = service.open_demo_in_relief().await?;
     browser.click(&test_id("open-massif")).await?;
     for (width, height) in [(1920, 1080), (1280, 800), (1024, 700)] {
         browser.resize(width, height, 1.0).await?;

@@ -9,7 +9,7 @@ const REVISION: &str = "[data-testid=kept]";
 #[tokio::test(flavor = "multi_thread")]
 async fn an_edit_changes_the_land_and_is_kept() -> Result<()> {
     let service = Service::start("edit").await?;
-    let browser = service.open_demo().await?;
+    let browser = service.open_demo_in_relief().await?;
     let mean = browser.content(MEAN).await?;
 
     browser.click(&test_id("open-massif")).await?;

@@ -99,7 +99,7 @@ async fn contours_are_drawn() -> Result<()> {
 async fn keys_frame_the_land_and_a_place() -> Result<()> {
     const HOME: char = '\u{e011}';
     let service = Service::start("framing").await?;
-    let browser = service.open_demo().await?;
+    let browser = service.open_demo_in_relief().await?;
     let camera = async |unlike: Option<&Vec<f64>>| -> Result<Vec<f64>> {
         let kept = "const id = location.pathname.split('/').pop();
             return JSON.parse(localStorage.getItem(`view of ${id}`) ?? '{}').camera ?? null";

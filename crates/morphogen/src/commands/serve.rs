@@ -48,9 +48,9 @@ pub struct Serve {
     /// Write the log as JSON, a line each
     #[arg(long)]
     log_json: bool,
-    /// Grow materials when they are first asked for, not ahead
+    /// Grow materials and pictures of the kinds of step when they are first asked for, not ahead
     #[arg(long)]
-    materials_when_asked: bool,
+    nothing_ahead: bool,
 }
 
 impl Serve {
@@ -70,6 +70,7 @@ impl Serve {
             address: SocketAddr::new(self.address, self.port),
             demo: self.demo,
             cache_dir: self.cache_dir,
+            pictures_ahead: !self.nothing_ahead,
             cache_bytes: self.cache << 20,
             work: self.work.budget(),
             archives: Archives {
@@ -89,7 +90,7 @@ impl Serve {
                 .await
                 .context("cannot start")?;
             println!("Morphogen is at http://{}", server.address());
-            if !self.materials_when_asked {
+            if !self.nothing_ahead {
                 grow_materials_ahead()?;
             }
             server

@@ -1,41 +1,9 @@
 //! An acknowledged edit is kept, even if the service dies the next moment.
 
-use std::io::{BufRead, BufReader};
-use std::process::{Child, Command, Stdio};
-
 use serde_json::{Value, json};
-use sqlx::{Connection, Executor, PgConnection};
 use tempfile::TempDir;
 
-use crate::support::repository;
-
-struct Served {
-    child: Child,
-    url: String,
-}
-
-fn serve(database: &str, cache: &TempDir) -> Served {
-    let mut child = Command::new(env!("CARGO_BIN_EXE_morphogen"))
-        .args(["serve", "--database", database, "--cache-dir"])
-        .arg(cache.path())
-        .arg("--demo")
-        .arg(repository("demo"))
-        .stdout(Stdio::piped())
-        .spawn()
-        .expect("it runs");
-    let mut line = String::new();
-    let out = child.stdout.take().expect("its output");
-    BufReader::new(out)
-        .read_line(&mut line)
-        .expect("it says where it is");
-    let url = line
-        .trim()
-        .rsplit(' ')
-        .next()
-        .expect("an address")
-        .to_owned();
-    Served { child, url }
-}
+use crate::served::{Served, new_database};
 
 /// Many rounds with `MORPHOGEN_LONG_ATTACK`, a few without.
 fn rounds() -> usize {
@@ -49,27 +17,14 @@ fn rounds() -> usize {
 /// the middle of them; all that were acknowledged are there afterwards.
 #[tokio::test(flavor = "multi_thread")]
 async fn acknowledged_edits_survive_kill_9() {
-    let given = std::env::var("DATABASE_URL")
-        .expect("DATABASE_URL must name a PostgreSQL server; ./check sets it");
-    let mut connection = PgConnection::connect(&given)
-        .await
-        .expect("PostgreSQL answers");
-    let name = format!("killed_{}", std::process::id());
-    connection
-        .execute(sqlx::AssertSqlSafe(format!("create database {name}")))
-        .await
-        .expect("a new database");
-    let database = format!(
-        "{}/{name}",
-        given.rsplit_once('/').expect("a database URL").0
-    );
+    let database = new_database("killed").await;
     let cache = TempDir::new().expect("a folder");
 
     let client = reqwest::Client::new();
     let mut last: Option<(i64, String)> = None;
     let mut acknowledged = 0;
     for round in 0..rounds() {
-        let mut served = serve(&database, &cache);
+        let served = Served::start(&database, cache.path(), &[]);
         let (client, url) = (client.clone(), served.url.clone());
         let shelf = client.get(format!("{url}/api/landscapes")).send().await;
         let shelf: Value = shelf.expect("an answer").json().await.expect("JSON");
@@ -111,8 +66,7 @@ async fn acknowledged_edits_survive_kill_9() {
         });
         tokio::time::sleep(std::time::Duration::from_millis(300)).await;
         // On Unix, this is SIGKILL: the service gets no chance to tidy up.
-        served.child.kill().expect("killed");
-        served.child.wait().expect("gone");
+        drop(served);
         if let Some((revision, name, count)) = editing.await.expect("no panic") {
             acknowledged += count;
             last = Some((revision, name));

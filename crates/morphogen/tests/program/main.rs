@@ -2,8 +2,10 @@
 
 mod against_gdal;
 mod against_python;
+mod ahead;
 mod command_line;
 mod killed;
 mod maps;
 mod meshes;
+mod served;
 mod support;

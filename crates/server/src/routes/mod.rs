@@ -39,6 +39,7 @@ use crate::state::AppState;
 
 pub use openapi::openapi_json;
 pub(crate) use openapi::{CoreSampleDocument, RecipeDocument};
+pub(crate) use presets::draw_kinds;
 pub use web::has_page;
 
 /// Bodies other than imported files: recipes and patches.

@@ -158,8 +158,23 @@ async fn kind_picture(
     State(state): State<AppState>,
     Path(kind): Path<String>,
 ) -> Result<Response, ApiError> {
-    let recipe = recipe::steps::example(&kind).ok_or(ApiError::NotFound("kind of step"))?;
-    shown(&state, &format!("kind-{kind}"), recipe.into(), KIND_CELLS).await
+    kind_drawn(&state, &kind).await
+}
+
+/// Draws the pictures of all kinds of step, one after the other, beside whatever is asked
+/// for: the list of them opens with its pictures.
+pub(crate) async fn draw_kinds(state: AppState) {
+    for sheet in recipe::steps::kind_sheets() {
+        if sheet.example.is_some() {
+            // What cannot be drawn is said to whoever asks for it.
+            let _ = kind_drawn(&state, sheet.kind).await;
+        }
+    }
+}
+
+async fn kind_drawn(state: &AppState, kind: &str) -> Result<Response, ApiError> {
+    let recipe = recipe::steps::example(kind).ok_or(ApiError::NotFound("kind of step"))?;
+    shown(state, &format!("kind-{kind}"), recipe.into(), KIND_CELLS).await
 }
 
 /// A small picture of a material that ships.

@@ -72,6 +72,7 @@ impl Service {
                 "/../../demo"
             ))),
             cache_dir: folder.path().to_owned(),
+            pictures_ahead: false,
             cache_bytes: 256 << 20,
             work: Budget::default(),
             archives: Archives::default(),
