@@ -97,7 +97,10 @@ fn predicted(values: impl Iterator<Item = f32>, out: &mut [u8]) {
 }
 
 fn deflated(bytes: &[u8]) -> Vec<u8> {
-    let mut deflating = Compressor::new(CompressionLvl::fastest());
+    /// The fastest that packs at all.
+    const LEVEL: i32 = 1;
+    let level = CompressionLvl::new(LEVEL).expect("a level that there is");
+    let mut deflating = Compressor::new(level);
     let mut packed = vec![0; deflating.zlib_compress_bound(bytes.len())];
     let length = deflating.zlib_compress(bytes, &mut packed);
     packed.truncate(length.expect("room for the most"));
