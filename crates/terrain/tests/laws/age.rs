@@ -23,6 +23,12 @@ const LAW: AgeLaw = AgeLaw {
     diffusivity: 0.0,
     sea_level_m: -1e4,
 };
+/// The same beside a sea that takes sediment.
+const AT_SEA: AgeLaw = AgeLaw {
+    sea_takes: 0.1,
+    sea_level_m: 0.0,
+    ..LAW
+};
 /// Metres per year.
 const UPLIFT: f32 = 3e-4;
 
@@ -64,6 +70,14 @@ impl Even {
             rises: even(uplift),
             gives: even(1.0),
             stands: even(stands),
+        }
+    }
+
+    /// Rises where `start` is above the sea.
+    fn rising_ashore(start: &Grid) -> Self {
+        Self {
+            rises: start.map(|h| if h > 0.0 { UPLIFT } else { 0.0 }),
+            ..Self::rising(0.0, 0.6)
         }
     }
 
@@ -242,14 +256,8 @@ fn deltas_grow_into_the_sea_and_do_not_fill_it() {
     });
     let bumps = rough(&frame, 7);
     let start = start.zip_map(&bumps, |slope, bump| slope + 0.1 * bump);
-    let mut even = Even::rising(0.0, 0.6);
-    even.rises = start.map(|h| if h > 0.0 { UPLIFT } else { 0.0 });
-    let law = AgeLaw {
-        sea_takes: 0.1,
-        sea_level_m: 0.0,
-        ..LAW
-    };
-    let aging = aged(start.clone(), &even, law, 40, 1e5);
+    let even = Even::rising_ashore(&start);
+    let aging = aged(start.clone(), &even, AT_SEA, 40, 1e5);
     let sea = |grid: &Grid| grid.values().iter().filter(|h| **h < 0.0).count() as f64;
     let left = sea(&aging.heights) / sea(&start);
     assert!((0.6..1.0).contains(&left), "{left} of the sea is left");
@@ -275,14 +283,8 @@ fn the_sea_floor_does_not_know_the_grid() {
         true => height + 0.3 * bump,
         false => height,
     });
-    let mut even = Even::rising(0.0, 0.6);
-    even.rises = start.map(|h| if h > 0.0 { UPLIFT } else { 0.0 });
-    let law = AgeLaw {
-        sea_takes: 0.1,
-        sea_level_m: 0.0,
-        ..LAW
-    };
-    let aging = aged(start, &even, law, 32, 1e5);
+    let even = Even::rising_ashore(&start);
+    let aging = aged(start, &even, AT_SEA, 32, 1e5);
     // Sixteen sectors of a ring on the level floor, every other one along an axis or a
     // diagonal.
     let mut sectors = [(0.0, 0); 16];
