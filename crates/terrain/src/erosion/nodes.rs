@@ -8,6 +8,7 @@
 
 use rayon::prelude::*;
 
+use super::neighbours::shifted;
 use crate::noise::{hash, unit};
 use crate::{Frame, Grid};
 
@@ -202,7 +203,7 @@ fn steepest_row(
     receivers: &mut [u32],
 ) {
     let (n, cols) = (receivers.len() - 2, receivers.len() as u32);
-    let heights = [above, here, below].map(|row| [&row[..n], &row[1..n + 1], &row[2..n + 2]]);
+    let heights = [above, here, below].map(|row| shifted(row, n));
     // As [`LOOKED_AT`]; what lies to the west and north has the distance with it.
     let distances: [&[f32]; 8] = [
         &east[1..n + 1],

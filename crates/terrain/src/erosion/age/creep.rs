@@ -1,5 +1,7 @@
 //! Creep of soil, row by row.
 
+use crate::erosion::neighbours::shifted;
+
 /// Creep near the steepest slope that stands is so many times that of gentle slopes at
 /// most; the law itself has no bound, and what is steeper slides anyway.
 const FASTEST_CREEP: f32 = 2.0;
@@ -45,12 +47,6 @@ pub(super) fn creep_row(
         let stands = [at(firm_above), at(firm), at(firm_below)];
         out[c] = crept(heights, stands, moves[c], law);
     }
-}
-
-/// `n` values of a row three times, each time from one further on.
-#[inline(always)]
-pub(super) fn shifted(row: &[f32], n: usize) -> [&[f32]; 3] {
-    [&row[..n], &row[1..n + 1], &row[2..n + 2]]
 }
 
 /// The height of the middle one of nine cells after a step by the nine-point Laplacian, whose

@@ -2,7 +2,7 @@
 //! stretch of its floor, not down the way that a river would take there.
 
 use super::carry::ABOVE_SEA_M;
-use super::creep::shifted;
+use crate::erosion::neighbours::shifted;
 use crate::grid::on_border;
 use crate::{Cancelled, Grid, Run};
 
