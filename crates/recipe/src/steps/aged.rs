@@ -343,6 +343,30 @@ pub(super) fn patched(
     Ok(rocks.zip_map(&patches, |rock, v| rock + (amount * v - harder)))
 }
 
+/// By how much the steepest slope that stands differs with the joints of the rock, as a
+/// share: chutes and spurs on faces that would be smooth cones otherwise.
+pub(super) fn jointed(
+    frame: &Frame,
+    spacing_m: f64,
+    variety: f32,
+    seed: u32,
+    run: Run,
+) -> Result<Grid, GrowError> {
+    /// They begin as wide as small valleys are apart, and are finer and finer.
+    const OCTAVES: f64 = 5.0;
+    const GAIN: f64 = 0.7;
+    const AMOUNT: f32 = 0.4;
+    let noise = FractalNoise {
+        basis: Basis::Simplex,
+        feature_m: spacing_m,
+        octaves: OCTAVES,
+        gain: GAIN,
+        seed,
+        ..FractalNoise::default()
+    };
+    Ok(noise.fill(frame, run)?.map(|v| variety * AMOUNT * v))
+}
+
 /// `gives`, but nothing where the ground is firm.
 pub(super) fn but_firm(
     site: &Site,

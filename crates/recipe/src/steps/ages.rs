@@ -10,7 +10,7 @@ use terrain::{Extent, Frame, Grid, Run};
 
 use super::aged::{
     AROUND, Aged, BURIES_M, Bedding, FIELDS, Fields, PASSES_IN_STEP, Phase, ROCK, ROCKS, SPACINGS,
-    UPLIFT, ashore, but_firm, outlets, patched, varied,
+    UPLIFT, ashore, but_firm, jointed, outlets, patched, varied,
 };
 use super::products::{DEPOSIT, RIVERS, WEAR};
 use super::{Kind, Made};
@@ -152,11 +152,14 @@ const STEPS: usize = 32;
 const FINER_STEPS: usize = 4;
 /// Time steps in which an old land is worn down.
 const OLD_STEPS: usize = 16;
-/// Cells of the finest grid along the longer side: finer land has its detail.
+/// The finest grid has at most so many cells along the longer side, and cells of at least this
+/// share of the spacing of small valleys: those are cut by then.
 const FINEST_CELLS: f64 = 4096.0;
-/// Slopes between small valleys are smooth on grids finer than this share of their
-/// spacing: nothing is left for such a grid to cut.
 const FINEST_SPACING: f64 = 24.0;
+/// Chutes and rills go on to finer cells, where that takes no more cells than these: it weighs
+/// the more, the finer the land is.
+const RILLS_CELLS: f64 = 2048.0;
+const RILLS_SPACING: f64 = 64.0;
 /// The share of what comes to a place on the sea floor in a step that stays there:
 /// little, so that deltas have long fronts.
 const SEA_TAKES: f64 = 0.1;
@@ -295,10 +298,12 @@ impl Ages {
         let (soft_deg, hard_deg) = STANDS_DEG;
         let angle = (soft_deg + (hard_deg - soft_deg) * self.hardness) as f32;
         let most = hard_deg as f32 + 10.0;
+        let joints = jointed(frame, self.spacing_m, variety, seed.wrapping_add(1), run)?;
+        let stands = vary(SLOPES, 0x53)?.zip_map(&joints, |a, b| a + b);
         Ok(Fields {
             rises: rises.zip_map(&ashore, |rises, ashore| rises * ashore),
             gives: but_firm(site, frame, self.hard.as_ref(), gives)?,
-            stands_deg: vary(SLOPES, 0x53)?.map(|v| (angle * (1.0 + v)).clamp(5.0, most)),
+            stands_deg: stands.map(|v| (angle * (1.0 + v)).clamp(5.0, most)),
             bedding: self.bedding(site, frame, run)?,
         })
     }
@@ -401,9 +406,10 @@ impl Kind for Ages {
             cell_m: Self::first_cell_m(extent),
             iterations: STEPS + if self.age > 1.0 { OLD_STEPS } else { 0 },
         };
-        let finest_m = (extent.longest_m() / FINEST_CELLS)
-            .max(self.spacing_m / FINEST_SPACING)
-            .max(cell_m * Level::SLACK);
+        let longest_m = extent.longest_m();
+        let valleys_m = (longest_m / FINEST_CELLS).max(self.spacing_m / FINEST_SPACING);
+        let rills_m = (longest_m / RILLS_CELLS).max(self.spacing_m / RILLS_SPACING);
+        let finest_m = valleys_m.min(rills_m).max(cell_m * Level::SLACK);
         let finer = (1..).map(|k| Level {
             cell_m: first.cell_m / f64::powi(2.0, k),
             iterations: FINER_STEPS,

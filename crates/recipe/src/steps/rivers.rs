@@ -3,11 +3,11 @@
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::erosion::{AgeLaw, FlowDirections, Level, Schedule, Side};
-use terrain::{Extent, Grid, Run};
+use terrain::{Extent, Run};
 
 use super::aged::{
     AROUND, Aged, BURIES_M, Bedding, FIELDS, Fields, PASSES_IN_STEP, Phase, ROCKS, SPACINGS,
-    UPLIFT, ashore, but_firm, outlets, patched, rock_below, varied,
+    UPLIFT, ashore, but_firm, jointed, outlets, patched, rock_below, varied,
 };
 use super::products::{DEPOSIT, DRAINAGE, RIVERS, WEAR};
 use super::{Kind, Made};
@@ -169,7 +169,9 @@ impl Rivers {
         let (rocks, seed) = (vary(ROCKS, 0x62)?, self.seed.wrapping_add(0x63));
         let rocks = patched(rocks, frame, self.spacing_m(), self.patches, seed, run)?;
         let mut gives = rocks.map(f32::exp);
-        let mut stands_deg = Grid::filled(frame.cols, frame.rows, self.steepest_deg as f32);
+        let steepest = self.steepest_deg as f32;
+        let mut stands_deg = jointed(frame, self.spacing_m(), variety, seed.wrapping_add(1), run)?
+            .map(|v| (steepest * (1.0 + v)).clamp(1.0, 89.0));
         if let Some(hard) = rock_below(site, frame, self.beds)? {
             let amount = self.beds as f32;
             gives = gives.zip_map(&hard, |gives, hard| gives * Bedding::gives(amount, hard));

@@ -6,6 +6,9 @@ use recipe::steps::Ages;
 use recipe::{Grower, Recipe};
 use serde_json::{Value, json};
 use terrain::erosion::{Form, Ledger, geomorphology, likeness, nature};
+use terrain::grid::with_apron;
+use terrain::reading::slope_deg;
+use terrain::shape::mean_around;
 use terrain::{Frame, Grid, Run};
 
 use crate::support::{frame, grown};
@@ -158,6 +161,29 @@ fn wide_valleys_make_smooth_hills() {
     };
     let (narrow, wide) = (steepness(100.0), steepness(1500.0));
     assert!(narrow > 1.2 * wide, "{narrow}°, {wide}°");
+}
+
+/// Rock that is the same everywhere gives way in smooth cones; its joints make chutes and
+/// spurs on steep faces, down to cells that are small against the spacing of valleys.
+#[test]
+fn steep_faces_have_chutes() {
+    let roughness = |variety: f64| {
+        let changed = json!({ "variety": variety, "patches": 0, "belts": 0, "spacing_m": 300,
+            "relief_m": 1500 });
+        let mut recipe = noise_and_ages(&changed);
+        (recipe.extent.width_m, recipe.extent.depth_m) = (5000.0, 5000.0);
+        let frame = frame(&recipe, 512);
+        let land = grown(&recipe, &frame);
+        let slopes = slope_deg(&with_apron(&land), frame.cell_m);
+        let steep = below(&slopes, 0.8);
+        let differs = slopes.zip_map(&mean_around(&slopes), |slope, around| slope - around);
+        let faces = differs.values().iter().zip(slopes.values());
+        let faces: Vec<_> = faces.filter(|(_, slope)| **slope > steep).collect();
+        let squares: f32 = faces.iter().map(|(differs, _)| differs.powi(2)).sum();
+        (squares / faces.len() as f32).sqrt()
+    };
+    let (even, jointed) = (roughness(0.0), roughness(1.0));
+    assert!(jointed > 1.6 * even, "{jointed}°, in even rock {even}°");
 }
 
 /// Ground where the mask is full stays within a millimetre, and the rest does not.
