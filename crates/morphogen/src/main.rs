@@ -1,6 +1,7 @@
 //! Morphogen: grows landscapes, from the command line or as a web service.
 
 mod commands;
+mod gives_back;
 mod local_assets;
 mod progress;
 
@@ -30,6 +31,8 @@ struct Cli {
 }
 
 fn main() -> ExitCode {
+    // Where it does not work the program does, with more memory.
+    gives_back::with_pages_of_their_own().ok();
     let cli = Cli::parse();
     match cli.command.run() {
         Ok(()) => ExitCode::SUCCESS,

@@ -6,6 +6,7 @@ mod ahead;
 mod command_line;
 mod killed;
 mod maps;
+mod memory;
 mod meshes;
 mod served;
 mod support;

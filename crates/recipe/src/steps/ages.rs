@@ -160,6 +160,8 @@ const FINEST_SPACING: f64 = 24.0;
 /// the more, the finer the land is.
 const RILLS_CELLS: f64 = 2048.0;
 const RILLS_SPACING: f64 = 64.0;
+/// In so few steps: they are short.
+const RILLS_STEPS: usize = 2;
 /// The share of what comes to a place on the sea floor in a step that stays there:
 /// little, so that deltas have long fronts.
 const SEA_TAKES: f64 = 0.1;
@@ -410,9 +412,13 @@ impl Kind for Ages {
         let valleys_m = (longest_m / FINEST_CELLS).max(self.spacing_m / FINEST_SPACING);
         let rills_m = (longest_m / RILLS_CELLS).max(self.spacing_m / RILLS_SPACING);
         let finest_m = valleys_m.min(rills_m).max(cell_m * Level::SLACK);
-        let finer = (1..).map(|k| Level {
-            cell_m: first.cell_m / f64::powi(2.0, k),
-            iterations: FINER_STEPS,
+        let finer = (1..).map(|k| {
+            let cell_m = first.cell_m / f64::powi(2.0, k);
+            let iterations = match cell_m >= valleys_m {
+                true => FINER_STEPS,
+                false => RILLS_STEPS,
+            };
+            Level { cell_m, iterations }
         });
         let mut levels = vec![first];
         levels.extend(finer.take_while(|level| level.cell_m >= finest_m));

@@ -506,8 +506,8 @@ impl Kind for Water {
         Some(0.25)
     }
 
-    /// Ground, bed and next bed, depth, four pipes, wear, deposit, and silt, gravel
-    /// and discharge twice each; and the land below it.
+    /// Bed, depth, four pipes, wear, deposit, silt, gravel and discharge; the land below
+    /// it, and what its channels take to settle.
     fn fields(&self) -> f64 {
         19.0
     }

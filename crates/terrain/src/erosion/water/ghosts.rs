@@ -48,14 +48,18 @@ pub(super) struct Around<'a> {
 
 impl<'a> Around<'a> {
     pub(super) fn of(field: &'a [f32], row: usize, wide: usize) -> Self {
-        let n = wide - 2;
-        let at = |row: usize, shift: usize| &field[row * wide + shift..row * wide + shift + n];
+        Self::between([row - 1, row, row + 1].map(|r| &field[r * wide..(r + 1) * wide]))
+    }
+
+    /// The middle one of three rows with ghosts.
+    pub(super) fn between([north, here, south]: [&'a [f32]; 3]) -> Self {
+        let n = here.len() - 2;
         Self {
-            here: at(row, 1),
-            west: at(row, 0),
-            east: at(row, 2),
-            north: at(row - 1, 1),
-            south: at(row + 1, 1),
+            here: &here[1..n + 1],
+            west: &here[..n],
+            east: &here[2..],
+            north: &north[1..n + 1],
+            south: &south[1..n + 1],
         }
     }
 

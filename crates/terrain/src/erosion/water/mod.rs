@@ -23,12 +23,14 @@
 //! equations. Water falls off freely at the border. Each step gathers from
 //! neighbours only, so that any number of threads gives the same bits.
 
+mod bands;
 mod ghosts;
 mod pipes;
 mod transport;
 
 use rayon::prelude::*;
 
+use self::bands::{Beside, bands, rows_of_a_band};
 use self::ghosts::{Around, put_inside, repeat_border, with_ghosts, without_ghosts};
 use self::pipes::{PipeRates, open_pipes_row};
 use self::transport::{New, Old, StepRates, move_and_wear_row};
@@ -94,26 +96,23 @@ impl Washed {
 }
 
 /// The fields of one grid, each with one ghost cell on every side.
-pub struct Water {
+pub struct Water<'a> {
     cols: usize,
     rows: usize,
     wide: usize,
     cell_m: f64,
     step_s: f64,
     storm: Storm,
-    base: Vec<f32>,
+    /// The land before any erosion; no ghosts.
+    base: &'a Grid,
     bed: Vec<f32>,
-    next_bed: Vec<f32>,
     depth: Vec<f32>,
     /// Suspended load and bed load, metres of ground for each metre of water.
     silt: Vec<f32>,
     gravel: Vec<f32>,
-    next_silt: Vec<f32>,
-    next_gravel: Vec<f32>,
     wear: Vec<f32>,
     deposit: Vec<f32>,
     flow: Vec<f32>,
-    next_flow: Vec<f32>,
     /// Depth of water moved per step, towards west, east, north, south.
     pipes: [Vec<f32>; 4],
     /// How readily each cell gives, and a factor on its rain; no ghosts.
@@ -145,12 +144,12 @@ impl Everywhere {
     }
 }
 
-impl Water {
+impl<'a> Water<'a> {
     /// Land of `heights` on cells of `cell_m`: dry, or going on from what
     /// water left `before`, which is on the same cells. `heights` is the land
     /// before any erosion.
     pub fn on(
-        heights: &Grid,
+        heights: &'a Grid,
         before: Option<Washed>,
         cell_m: f64,
         storm: Storm,
@@ -158,8 +157,9 @@ impl Water {
     ) -> Self {
         let (cols, rows) = (heights.cols(), heights.rows());
         let wide = cols + 2;
-        let base = with_ghosts(heights);
-        let zero = || vec![0.0; base.len()];
+        let mut bed = with_ghosts(heights);
+        let ghosted = bed.len();
+        let zero = || vec![0.0; ghosted];
         let (mut wear, mut deposit) = (zero(), zero());
         let (mut depth, mut flow) = (zero(), zero());
         let mut sums = (0.0, 0.0, Ledger::default());
@@ -175,10 +175,9 @@ impl Water {
                 put_inside(&grid, field);
             }
         }
-        let mut bed = base.clone();
         for r in 1..=rows {
             for i in r * wide + 1..=r * wide + cols {
-                bed[i] = base[i] + (deposit[i] - wear[i]);
+                bed[i] += deposit[i] - wear[i];
                 depth[i] = depth[i].max(0.0).max(storm.sea_level_m as f32 - bed[i]);
             }
         }
@@ -192,17 +191,13 @@ impl Water {
             cell_m,
             step_s: cell_m * f64::from(COURANT).sqrt() / wave_m_s,
             storm,
-            next_bed: bed.clone(),
             bed,
             depth,
             silt: zero(),
             gravel: zero(),
-            next_silt: zero(),
-            next_gravel: zero(),
             wear,
             deposit,
             flow,
-            next_flow: zero(),
             pipes: std::array::from_fn(|_| zero()),
             take: match country.hardness {
                 Some(hardness) => {
@@ -217,7 +212,7 @@ impl Water {
             },
             carried_off_m: 0.0,
             before: sums,
-            base,
+            base: heights,
         }
     }
 
@@ -317,54 +312,54 @@ impl Water {
 
     fn move_and_wear(&mut self, rates: StepRates) {
         let wide = self.wide;
-        let inner = wide..wide * (self.rows + 1);
-        let (pipes, base, bed) = (&self.pipes, &self.base, &self.bed);
+        let of_a_band = rows_of_a_band(self.rows);
+        let (pipes, base) = (&self.pipes, self.base);
         let (take, rain) = (&self.take, &self.rain);
-        let (silt_before, gravel_before) = (&self.silt, &self.gravel);
-        let flow_before = &self.flow;
-        self.next_bed[inner.clone()]
-            .par_chunks_mut(wide)
-            .zip(self.depth[inner.clone()].par_chunks_mut(wide))
-            .zip(self.next_silt[inner.clone()].par_chunks_mut(wide))
-            .zip(self.next_gravel[inner.clone()].par_chunks_mut(wide))
-            .zip(self.wear[inner.clone()].par_chunks_mut(wide))
-            .zip(self.deposit[inner.clone()].par_chunks_mut(wide))
-            .zip(self.next_flow[inner].par_chunks_mut(wide))
+        let beside = |field: &[f32]| Beside::of(field, wide, of_a_band);
+        let (beside_bed, beside_flow) = (beside(&self.bed), beside(&self.flow));
+        let (beside_silt, beside_gravel) = (beside(&self.silt), beside(&self.gravel));
+        beside_bed
+            .bands(&mut self.bed, of_a_band)
+            .zip(beside_flow.bands(&mut self.flow, of_a_band))
+            .zip(beside_silt.bands(&mut self.silt, of_a_band))
+            .zip(beside_gravel.bands(&mut self.gravel, of_a_band))
+            .zip(bands(&mut self.depth, wide, of_a_band))
+            .zip(bands(&mut self.wear, wide, of_a_band))
+            .zip(bands(&mut self.deposit, wide, of_a_band))
             .enumerate()
-            .for_each(
-                |(r, ((((((bed1, depth), silt), gravel), wear), deposit), flow))| {
-                    let around = |field| Around::of(field, r + 1, wide);
+            .for_each(|(band, fields)| {
+                let ((((((mut bed, mut flow), mut silt), mut gravel), depth), wear), deposit) =
+                    fields;
+                for k in 0..bed.len() {
+                    let r = band * of_a_band + k;
+                    let inside = k * wide + 1..(k + 1) * wide - 1;
+                    let (bed_before, bed) = bed.row(k);
+                    let (flow_before, flow) = flow.row(k);
+                    let (silt_before, silt) = silt.row(k);
+                    let (gravel_before, gravel) = gravel.row(k);
                     let old = Old {
-                        base: around(base).here,
+                        base: base.row(r),
                         take: take.row(r),
                         rain: rain.row(r),
-                        bed: around(bed),
-                        silt: around(silt_before),
-                        gravel: around(gravel_before),
-                        flow: [r, r + 1, r + 2]
-                            .map(|row| &flow_before[row * wide..(row + 1) * wide]),
-                        pipes: [0, 1, 2, 3].map(|side| around(&pipes[side])),
+                        bed: Around::between(bed_before),
+                        silt: Around::between(silt_before),
+                        gravel: Around::between(gravel_before),
+                        flow: flow_before,
+                        pipes: [0, 1, 2, 3].map(|side| Around::of(&pipes[side], r + 1, wide)),
                     };
                     let n = wide - 2;
-                    move_and_wear_row(
-                        rates,
-                        old,
-                        New {
-                            bed: &mut bed1[1..=n],
-                            depth: &mut depth[1..=n],
-                            silt: &mut silt[1..=n],
-                            gravel: &mut gravel[1..=n],
-                            wear: &mut wear[1..=n],
-                            deposit: &mut deposit[1..=n],
-                            flow: &mut flow[1..=n],
-                        },
-                    );
-                },
-            );
-        std::mem::swap(&mut self.bed, &mut self.next_bed);
-        std::mem::swap(&mut self.silt, &mut self.next_silt);
-        std::mem::swap(&mut self.gravel, &mut self.next_gravel);
-        std::mem::swap(&mut self.flow, &mut self.next_flow);
+                    let new = New {
+                        bed: &mut bed[1..=n],
+                        depth: &mut depth[inside.clone()],
+                        silt: &mut silt[1..=n],
+                        gravel: &mut gravel[1..=n],
+                        wear: &mut wear[inside.clone()],
+                        deposit: &mut deposit[inside],
+                        flow: &mut flow[1..=n],
+                    };
+                    move_and_wear_row(rates, old, new);
+                }
+            });
     }
 
     /// The water stops, and what it carried lies where it is.
@@ -374,8 +369,7 @@ impl Water {
         } = self;
         // One field after the other, so that no two copies of all are held.
         let inside = |field: Vec<f32>| without_ghosts(field, cols, rows);
-        drop((self.pipes, self.base, self.bed, self.next_bed));
-        drop((self.next_silt, self.next_gravel, self.next_flow));
+        drop((self.pipes, self.bed));
         let depth = inside(self.depth);
         let metres = |load: Vec<f32>| {
             let load = inside(load);
