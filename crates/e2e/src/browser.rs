@@ -247,15 +247,17 @@ impl Browser {
         Ok(())
     }
 
-    /// Waits until every picture in view within `css` is there.
+    /// Waits until every picture whose middle is in view within `css` is there; what a list
+    /// scrolls out of its sight is not in view.
     ///
     /// # Errors
     /// When one does not come.
     pub async fn pictures(&self, css: &str) -> Result<()> {
         let missing = "return [...document.querySelectorAll(`${arguments[0]} img`)]
             .filter((image) => {
-                const { top, bottom } = image.getBoundingClientRect();
-                return bottom > 0 && top < innerHeight && image.naturalWidth === 0;
+                const { left, right, top, bottom } = image.getBoundingClientRect();
+                const seen = document.elementFromPoint((left + right) / 2, (top + bottom) / 2);
+                return image.parentElement.contains(seen) && image.naturalWidth === 0;
             }).length";
         let start = std::time::Instant::now();
         loop {
