@@ -330,14 +330,7 @@ pub(super) fn patched(
     if patches == 0.0 {
         return Ok(rocks);
     }
-    let noise = FractalNoise {
-        basis: Basis::Simplex,
-        feature_m: WIDE * spacing_m,
-        octaves: OCTAVES,
-        gain: GAIN,
-        seed,
-        ..FractalNoise::default()
-    };
+    let noise = rough(WIDE * spacing_m, (OCTAVES, GAIN), seed);
     let [amount, harder] = [CONTRAST, HARDER].map(|of| (of * patches) as f32);
     let patches = noise.fill(frame, run)?;
     Ok(rocks.zip_map(&patches, |rock, v| rock + (amount * v - harder)))
@@ -356,15 +349,20 @@ pub(super) fn jointed(
     const OCTAVES: f64 = 5.0;
     const GAIN: f64 = 0.7;
     const AMOUNT: f32 = 0.4;
-    let noise = FractalNoise {
+    let noise = rough(spacing_m, (OCTAVES, GAIN), seed);
+    Ok(noise.fill(frame, run)?.map(|v| variety * AMOUNT * v))
+}
+
+/// Noise by which rock differs over short ways, without axes that anything could follow.
+fn rough(feature_m: f64, (octaves, gain): (f64, f64), seed: u32) -> FractalNoise {
+    FractalNoise {
         basis: Basis::Simplex,
-        feature_m: spacing_m,
-        octaves: OCTAVES,
-        gain: GAIN,
+        feature_m,
+        octaves,
+        gain,
         seed,
         ..FractalNoise::default()
-    };
-    Ok(noise.fill(frame, run)?.map(|v| variety * AMOUNT * v))
+    }
 }
 
 /// `gives`, but nothing where the ground is firm.

@@ -300,7 +300,8 @@ impl Ages {
         let (soft_deg, hard_deg) = STANDS_DEG;
         let angle = (soft_deg + (hard_deg - soft_deg) * self.hardness) as f32;
         let most = hard_deg as f32 + 10.0;
-        let joints = jointed(frame, self.spacing_m, variety, seed.wrapping_add(1), run)?;
+        let seed = self.seed.wrapping_add(0x57);
+        let joints = jointed(frame, self.spacing_m, variety, seed, run)?;
         let stands = vary(SLOPES, 0x53)?.zip_map(&joints, |a, b| a + b);
         Ok(Fields {
             rises: rises.zip_map(&ashore, |rises, ashore| rises * ashore),

@@ -169,8 +169,8 @@ impl Rivers {
         let (rocks, seed) = (vary(ROCKS, 0x62)?, self.seed.wrapping_add(0x63));
         let rocks = patched(rocks, frame, self.spacing_m(), self.patches, seed, run)?;
         let mut gives = rocks.map(f32::exp);
-        let steepest = self.steepest_deg as f32;
-        let mut stands_deg = jointed(frame, self.spacing_m(), variety, seed.wrapping_add(1), run)?
+        let (steepest, seed) = (self.steepest_deg as f32, self.seed.wrapping_add(0x64));
+        let mut stands_deg = jointed(frame, self.spacing_m(), variety, seed, run)?
             .map(|v| (steepest * (1.0 + v)).clamp(1.0, 89.0));
         if let Some(hard) = rock_below(site, frame, self.beds)? {
             let amount = self.beds as f32;

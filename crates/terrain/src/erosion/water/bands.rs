@@ -26,6 +26,7 @@ pub(super) fn bands(
 pub(super) struct Beside {
     rows: Vec<f32>,
     wide: usize,
+    of_a_band: usize,
 }
 
 impl Beside {
@@ -41,6 +42,7 @@ impl Beside {
         Self {
             rows: beside.collect(),
             wide,
+            of_a_band,
         }
     }
 
@@ -48,10 +50,9 @@ impl Beside {
     pub(super) fn bands<'a>(
         &'a self,
         field: &'a mut [f32],
-        of_a_band: usize,
     ) -> impl IndexedParallelIterator<Item = Band<'a>> {
         let wide = self.wide;
-        bands(field, wide, of_a_band)
+        bands(field, wide, self.of_a_band)
             .zip(self.rows.par_chunks(2 * wide))
             .map(move |(rows, beside)| {
                 let (north, south) = beside.split_at(wide);

@@ -319,10 +319,10 @@ impl<'a> Water<'a> {
         let (beside_bed, beside_flow) = (beside(&self.bed), beside(&self.flow));
         let (beside_silt, beside_gravel) = (beside(&self.silt), beside(&self.gravel));
         beside_bed
-            .bands(&mut self.bed, of_a_band)
-            .zip(beside_flow.bands(&mut self.flow, of_a_band))
-            .zip(beside_silt.bands(&mut self.silt, of_a_band))
-            .zip(beside_gravel.bands(&mut self.gravel, of_a_band))
+            .bands(&mut self.bed)
+            .zip(beside_flow.bands(&mut self.flow))
+            .zip(beside_silt.bands(&mut self.silt))
+            .zip(beside_gravel.bands(&mut self.gravel))
             .zip(bands(&mut self.depth, wide, of_a_band))
             .zip(bands(&mut self.wear, wide, of_a_band))
             .zip(bands(&mut self.deposit, wide, of_a_band))
