@@ -28,19 +28,21 @@ pub struct Stage<'a> {
 }
 
 impl Stage<'_> {
-    /// The land with what the coarser grids changed.
-    pub fn begun(&self) -> Grid {
-        match &self.coarse {
-            Some(coarse) => self.heights.zip_map(&coarse.change, |h, change| h + change),
-            None => Grid::clone(&self.heights),
-        }
+    /// The land with what the coarser grids changed, which is taken out.
+    pub fn begin(&mut self) -> Grid {
+        let Some(coarse) = &mut self.coarse else {
+            return Grid::clone(&self.heights);
+        };
+        let mut begun = std::mem::replace(&mut coarse.change, Grid::filled(0, 0, 0.0));
+        begun.zip_in_place(&self.heights, |change, height| height + change);
+        begun
     }
 
     /// A field that the coarser grids have left; none yet on the first.
     pub fn so_far(&self, product: Product) -> Grid {
         let coarse = self.coarse.as_ref();
         match coarse.and_then(|coarse| coarse.products.field(product)) {
-            Some(field) => Grid::clone(field),
+            Some(field) => field.clone().into_grid(),
             None => Grid::filled(self.frame.cols, self.frame.rows, 0.0),
         }
     }
@@ -49,7 +51,7 @@ impl Stage<'_> {
     pub fn take(&mut self, product: Product) -> Grid {
         let coarse = self.coarse.as_mut();
         match coarse.and_then(|coarse| coarse.products.take_field(product)) {
-            Some(field) => Arc::unwrap_or_clone(field),
+            Some(field) => field.into_grid(),
             None => Grid::filled(self.frame.cols, self.frame.rows, 0.0),
         }
     }
@@ -88,8 +90,10 @@ impl Site<'_> {
         let ledger = worked.ledger;
         let below = self.below_here();
         let here = self.finer(worked, cascade.buries_m, &below, self.frame())?;
+        let mut heights = here.change;
+        heights.zip_in_place(&below, |change, height| height + change);
         Ok(Made {
-            heights: below.zip_map(&here.change, |height, change| height + change),
+            heights,
             products: here.products.only(kind.products()),
             ledger: Some(ledger),
         })
@@ -150,12 +154,13 @@ impl Site<'_> {
         frame: &Frame,
     ) -> Result<Worked, GrowError> {
         let from = worked.frame;
-        let mut here = Worked::seen_on(worked, frame);
         // On its own cells it has seen all the detail that there is.
-        if let Some(buries) = buries_m
-            && !from.shares_lattice_with(frame)
-        {
-            let smooth = resample(&*self.below_on(&from)?, &from, frame);
+        let buries_m = buries_m.filter(|_| !from.shares_lattice_with(frame));
+        // The land below first: to grow it may take much, while what stands on fine cells waits.
+        let below = buries_m.map(|_| self.below_on(&from)).transpose()?;
+        let mut here = Worked::seen_on(worked, frame);
+        if let (Some(buries), Some(below)) = (buries_m, below) {
+            let smooth = resample(&below, &from, frame);
             here.bury(heights, &smooth, buries * from.cell_m);
         }
         Ok(here)

@@ -423,29 +423,26 @@ impl<'a> Growth<'a> {
         let made = step.operation.grow(&site)?;
         self.run.check()?;
         let mut state = below.cropped(frame);
-        let join =
-            move |share: f32| move |old: f32, new: f32| old + share * (step.join(old, new) - old);
-        let amount = step.amount;
-        let joined = match &step.mask {
-            None => state.heights.zip_map(&made.heights, join(amount)),
-            Some(mask) => {
-                let full = state.heights.zip_map(&made.heights, join(amount));
-                let whole = match self.plan.masks.needs_whole(mask) {
-                    true => Some(self.whole(strand, k, frame)?),
-                    false => None,
-                };
-                let looked_at = LookedAt {
-                    strand,
-                    steps: k,
-                    state: below.clone(),
-                    whole,
-                };
-                let mask = mask_on(mask, &self.beneath(looked_at), frame)?;
-                let change = full.zip_map(&state.heights, |full, old| full - old);
-                let share = change.zip_map(&mask, |change, mask| change * mask);
-                state.heights.zip_map(&share, |old, share| old + share)
-            }
-        };
+        let mut joined = made.heights;
+        joined.zip_in_place(&state.heights, |new, old| {
+            old + step.amount * (step.join(old, new) - old)
+        });
+        if let Some(mask) = &step.mask {
+            let whole = match self.plan.masks.needs_whole(mask) {
+                true => Some(self.whole(strand, k, frame)?),
+                false => None,
+            };
+            let looked_at = LookedAt {
+                strand,
+                steps: k,
+                state: below.clone(),
+                whole,
+            };
+            let mask = mask_on(mask, &self.beneath(looked_at), frame)?;
+            joined.zip_in_place(&state.heights, |full, old| full - old);
+            joined.zip_in_place(&mask, |change, mask| change * mask);
+            joined.zip_in_place(&state.heights, |share, old| old + share);
+        }
         state.heights = Arc::new(joined);
         state.products.followed_by(made.products);
         state

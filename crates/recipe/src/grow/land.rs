@@ -82,8 +82,8 @@ impl<'a> Land<'a> {
     /// A field that the land's steps have left, if any of them did.
     pub fn product(&self, product: Product) -> Option<Grid> {
         let field = self.looked_at.state.products.field(product)?;
-        let (col, row) = self.looked_at.state.frame.offset_of(&self.frame)?;
-        Some(field.cropped(col, row, self.frame.cols, self.frame.rows))
+        let at = self.looked_at.state.frame.offset_of(&self.frame)?;
+        Some(field.cropped(at, &self.frame).into_grid())
     }
 
     /// Ledgers of the steps that move ground, by step id.

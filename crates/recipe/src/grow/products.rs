@@ -3,17 +3,17 @@
 use std::collections::BTreeMap;
 use std::sync::Arc;
 
-use terrain::grid::resample;
 use terrain::line::{LinePoint, Polygon, Polyline};
 use terrain::{Frame, Grid};
 
+use super::Field;
 use crate::document::{Form, Product};
 
 /// One product as it was left.
 #[derive(Clone, Debug)]
 pub enum Left {
     /// A value for each cell.
-    Field(Arc<Grid>),
+    Field(Field),
     /// Lines, in metres east and north: the same on any cells.
     Lines(Arc<Vec<Polyline>>),
     /// Places.
@@ -24,7 +24,7 @@ pub enum Left {
 
 impl From<Grid> for Left {
     fn from(field: Grid) -> Self {
-        Self::Field(Arc::new(field))
+        Self::Field(field.into())
     }
 }
 
@@ -47,18 +47,10 @@ impl Left {
 
     fn bytes(&self) -> usize {
         match self {
-            Self::Field(field) => size_of_val(field.values()),
+            Self::Field(field) => field.bytes(),
             Self::Lines(lines) => lines.iter().map(|line| size_of_val(&*line.points)).sum(),
             Self::Points(points) => size_of_val(points.as_slice()),
             Self::Areas(areas) => areas.iter().map(|area| size_of_val(area.points())).sum(),
-        }
-    }
-
-    /// The same with its field, if it is one, changed.
-    fn with_field(&self, change: impl FnOnce(&Grid) -> Grid) -> Self {
-        match self {
-            Self::Field(field) => change(field).into(),
-            other => other.clone(),
         }
     }
 }
@@ -85,7 +77,7 @@ impl Products {
     }
 
     /// A field, if it was left.
-    pub fn field(&self, product: Product) -> Option<&Arc<Grid>> {
+    pub fn field(&self, product: Product) -> Option<&Field> {
         match self.0.get(&product) {
             Some(Left::Field(field)) => Some(field),
             _ => None,
@@ -93,7 +85,7 @@ impl Products {
     }
 
     /// Takes a field out, if it was left.
-    pub fn take_field(&mut self, product: Product) -> Option<Arc<Grid>> {
+    pub fn take_field(&mut self, product: Product) -> Option<Field> {
         self.field(product)?;
         match self.0.remove(&product) {
             Some(Left::Field(field)) => Some(field),
@@ -126,26 +118,26 @@ impl Products {
     }
 
     /// The same with every field cropped.
-    pub(crate) fn cropped(&self, (col, row): (usize, usize), frame: &Frame) -> Self {
-        let part = |field: &Grid| field.cropped(col, row, frame.cols, frame.rows);
-        let cropped = self.0.iter();
-        Self(
-            cropped
-                .map(|(&product, left)| (product, left.with_field(part)))
-                .collect(),
-        )
+    pub(crate) fn cropped(&self, at: (usize, usize), frame: &Frame) -> Self {
+        let cropped = |(&product, left): (&Product, &Left)| {
+            let part = match left {
+                Left::Field(field) => Left::Field(field.cropped(at, frame)),
+                other => other.clone(),
+            };
+            (product, part)
+        };
+        Self(self.0.iter().map(cropped).collect())
     }
 
-    /// The same seen on other cells; each field is let go as soon as it is seen.
+    /// The same seen on other cells.
     pub(crate) fn seen_on(self, from: &Frame, to: &Frame) -> Self {
         let here = |(product, left): (Product, Left)| {
-            // Cubic interpolation may swing beyond what a value can be.
-            let [low, high] = match product.field() {
-                Some(field) => field.measure.bounds,
-                None => return (product, left),
+            let seen = match (left, product.field()) {
+                (Left::Field(field), Some(declared)) => {
+                    Left::Field(field.seen_on(from, to, declared.measure.bounds))
+                }
+                (other, _) => other,
             };
-            let seen = left
-                .with_field(|field| resample(field, from, to).map(|value| value.clamp(low, high)));
             (product, seen)
         };
         Self(self.0.into_iter().map(here).collect())

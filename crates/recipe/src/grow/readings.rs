@@ -250,7 +250,7 @@ impl<'a> Beneath<'a> {
             }
             Reading::Named { mask } => self.named(mask, frame)?,
             Reading::Trace(product) => match self.looked_at.state.products.field(*product) {
-                Some(grid) => self.on(grid, &near),
+                Some(field) => field.cropped(self.offset_of(&near), &near).into_grid(),
                 None => Grid::filled(frame.cols, frame.rows, 0.0),
             },
             Reading::River { least_order } => {
@@ -263,13 +263,15 @@ impl<'a> Beneath<'a> {
 
     /// The part of a field of the land that stands on `frame`.
     fn on(&self, field: &Grid, frame: &Frame) -> Grid {
-        let (col, row) = self
-            .looked_at
-            .state
-            .frame
-            .offset_of(frame)
-            .expect("the land reaches the mask's margin");
+        let (col, row) = self.offset_of(frame);
         field.cropped(col, row, frame.cols, frame.rows)
+    }
+
+    /// Where `frame` begins on the land.
+    fn offset_of(&self, frame: &Frame) -> (usize, usize) {
+        let state = &self.looked_at.state;
+        let offset = state.frame.offset_of(frame);
+        offset.expect("the land reaches the mask's margin")
     }
 
     /// What `of` makes of the land as a whole, on the cells of `frame`; cells
@@ -358,7 +360,10 @@ impl<'a> Beneath<'a> {
             .map(|height| (sea - height).max(0.0));
         match self.looked_at.state.products.field(DEPTH) {
             None => under,
-            Some(depth) => under.zip_map(&self.on(depth, frame), f32::max),
+            Some(depth) => {
+                let depth = depth.cropped(self.offset_of(frame), frame).grid();
+                under.zip_map(&depth, f32::max)
+            }
         }
     }
 
@@ -367,9 +372,9 @@ impl<'a> Beneath<'a> {
         let sunken = whole.heights.map(|height| f32::from(height < sea));
         match whole.products.field(DEPTH) {
             None => sunken,
-            Some(depth) => {
-                sunken.zip_map(depth, |sunken, depth| sunken.max(f32::from(depth > WET_M)))
-            }
+            Some(depth) => sunken.zip_map(&depth.grid(), |sunken, depth| {
+                sunken.max(f32::from(depth > WET_M))
+            }),
         }
     }
 

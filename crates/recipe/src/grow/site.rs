@@ -9,7 +9,7 @@ use terrain::{Extent, Frame, Grid, Run};
 use super::cache::Kept;
 use super::grower::Growth;
 use super::key::Key;
-use super::{GrowError, Products, State};
+use super::{Field, GrowError, Products, State};
 use crate::document::{Mask, Product, Strand};
 
 /// Where one step grows: the cells asked for, and what lies below.
@@ -86,11 +86,16 @@ impl<'a> Site<'a> {
 
     /// Heights below this step on any cells, such as those of a coarse grid.
     pub fn below_on(&self, frame: &Frame) -> Result<Arc<Grid>, GrowError> {
-        Ok(self
-            .growth
-            .state(self.strand, self.step, frame)?
-            .heights
-            .clone())
+        if self.below.frame == *frame {
+            return Ok(self.below.heights.clone());
+        }
+        // What the step was given need not be grown again.
+        if let Some((col, row)) = self.below.frame.offset_of(frame) {
+            let heights = &self.below.heights;
+            return Ok(Arc::new(heights.cropped(col, row, frame.cols, frame.rows)));
+        }
+        let state = self.growth.state(self.strand, self.step, frame)?;
+        Ok(state.heights.clone())
     }
 
     /// Heights below this step on the cells asked for and `margin` around, no
@@ -131,7 +136,7 @@ impl<'a> Site<'a> {
             return Ok(Grid::clone(&state.heights));
         };
         Ok(match state.products.field(product) {
-            Some(field) => Grid::clone(field),
+            Some(field) => field.clone().into_grid(),
             None => Grid::filled(self.frame.cols, self.frame.rows, 0.0),
         })
     }
@@ -149,8 +154,12 @@ impl<'a> Site<'a> {
         product: Product,
         frame: &Frame,
     ) -> Result<Option<Arc<Grid>>, GrowError> {
+        if let Some(at) = self.below.frame.offset_of(frame) {
+            let field = self.below.products.field(product);
+            return Ok(field.map(|field| field.cropped(at, frame).grid()));
+        }
         let state = self.growth.state(self.strand, self.step, frame)?;
-        Ok(state.products.field(product).cloned())
+        Ok(state.products.field(product).map(Field::grid))
     }
 
     /// Another strand as an image of the whole land, `cells` along the longer

@@ -23,8 +23,7 @@ pub struct Worked {
 }
 
 impl Worked {
-    /// The same, seen on other cells. Large fields are not kept in the cache;
-    /// each of them is let go as soon as it is seen.
+    /// The same, seen on other cells.
     pub(super) fn seen_on(worked: Arc<Self>, frame: &Frame) -> Self {
         let (from, ledger) = (worked.frame, worked.ledger);
         let change = resample(&worked.change, &from, frame);
@@ -49,25 +48,26 @@ impl Worked {
         let mut moved = Grid::filled(heights.cols(), heights.rows(), 0.0);
         for product in [WEAR, DEPOSIT] {
             if let Some(field) = self.products.field(product) {
-                moved = moved.zip_map(field, |sum, moved| sum + moved);
+                moved.zip_in_place(&field.grid(), |sum, moved| sum + moved);
             }
         }
-        let detail = heights.zip_map(smooth, |height, smooth| height - smooth);
-        let gone = detail.zip_map(&moved, |detail, moved| {
+        let mut gone = heights.zip_map(smooth, |height, smooth| height - smooth);
+        gone.zip_in_place(&moved, |detail, moved| {
             detail * (1.0 - grain / (grain + moved.max(0.0)))
         });
-        self.change = self.change.zip_map(&gone, |change, gone| change - gone);
+        self.change
+            .zip_in_place(&gone, |change, gone| change - gone);
     }
 }
 
 /// Makes deposit less wear what the land has gained beyond what has risen: what finer
 /// grids shift about is booked where it went.
 pub fn balanced(change: &Grid, risen: Option<&Grid>, wear: &mut Grid, deposit: &mut Grid) {
-    let booked = deposit.zip_map(wear, |laid, worn| laid - worn);
-    let mut missing = change.zip_map(&booked, |change, booked| change - booked);
+    let mut missing = deposit.zip_map(wear, |laid, worn| laid - worn);
+    missing.zip_in_place(change, |booked, change| change - booked);
     if let Some(risen) = risen {
-        missing = missing.zip_map(risen, |missing, risen| missing - risen);
+        missing.zip_in_place(risen, |missing, risen| missing - risen);
     }
-    *deposit = deposit.zip_map(&missing, |laid, missing| laid + missing.max(0.0));
-    *wear = wear.zip_map(&missing, |worn, missing| worn - missing.min(0.0));
+    deposit.zip_in_place(&missing, |laid, missing| laid + missing.max(0.0));
+    wear.zip_in_place(&missing, |worn, missing| worn - missing.min(0.0));
 }

@@ -1,6 +1,7 @@
 //! What all steps share in which land ages: from coarse grids to fine, with the country
 //! around, rock that differs, and an account of the ground.
 
+use std::borrow::Cow;
 use std::sync::Arc;
 
 use terrain::erosion::{AgeLaw, Aging, Beds, FIRM, Ground, Ledger, Outlets, Side, river_lines};
@@ -111,8 +112,7 @@ impl Aged {
         let (frame, law) = (stage.frame, self.law);
         let run = stage.run.quietly();
         run.check()?;
-        let begun = stage.begun();
-        let (mut wear, mut deposit) = (stage.take(WEAR), stage.take(DEPOSIT));
+        let begun = stage.begin();
         // What the coarser grid cuts rises, so that the land keeps its height while it
         // gets its small valleys.
         let balance = stage.take(LOWERING).map(|mm| mm / MM);
@@ -120,8 +120,10 @@ impl Aged {
             .filter(|phase| phase.rises)
             .map(|phase| phase.years)
             .sum();
-        let risen = self.fields.risen(risen_years);
         let mut aging = Aging::on(begun.clone(), &frame, self.outlets);
+        if !first {
+            aging = aging.without_books();
+        }
         let finer = [Phase {
             years: self.finer_years,
             steps: stage.level.iterations,
@@ -175,9 +177,11 @@ impl Aged {
         let change = aging
             .heights
             .zip_map(&stage.heights, |after, before| after - before);
-        if first {
-            (wear, deposit) = (aging.wear, aging.deposit);
-        }
+        let (mut wear, mut deposit) = match first {
+            true => (aging.wear, aging.deposit),
+            false => (stage.take(WEAR), stage.take(DEPOSIT)),
+        };
+        let risen = self.fields.risen(risen_years);
         balanced(&change, Some(&risen), &mut wear, &mut deposit);
         let area_m2 = frame.cell_area_m2();
         let (drainage, area) = aging.drainage.expect("at least one step");
@@ -217,8 +221,8 @@ impl Aged {
 }
 
 /// What the rock of each cell is like, at the height that it has now.
-struct Rock {
-    gives: Grid,
+struct Rock<'a> {
+    gives: Cow<'a, Grid>,
     stands: Grid,
 }
 
@@ -236,11 +240,11 @@ impl Fields {
 
     /// Beds lie where they are when all has risen, so that in the end they are level,
     /// or dip as they should, however fast the land rose here or there.
-    fn rock(&self, heights: &Grid, rises: &Grid, left_years: f64) -> Rock {
+    fn rock(&self, heights: &Grid, rises: &Grid, left_years: f64) -> Rock<'_> {
         let tangent = |degrees: f32| degrees.to_radians().tan();
         let Some(bedding) = &self.bedding else {
             return Rock {
-                gives: self.gives.clone(),
+                gives: Cow::Borrowed(&self.gives),
                 stands: self.stands_deg.map(tangent),
             };
         };
@@ -249,9 +253,10 @@ impl Fields {
         let hard = bedding.hard_at(&levels);
         let amount = bedding.amount;
         Rock {
-            gives: self
-                .gives
-                .zip_map(&hard, |gives, hard| gives * Bedding::gives(amount, hard)),
+            gives: Cow::Owned(
+                self.gives
+                    .zip_map(&hard, |gives, hard| gives * Bedding::gives(amount, hard)),
+            ),
             stands: self.stands_deg.zip_map(&hard, |degrees, hard| {
                 tangent(Bedding::stands_deg(amount, degrees, hard))
             }),

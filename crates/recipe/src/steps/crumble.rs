@@ -99,7 +99,7 @@ impl Crumble {
     /// as many.
     const FIRST_LONGER: usize = 16;
 
-    fn work(&self, site: &Site, stage: Stage) -> Result<Worked, GrowError> {
+    fn work(&self, site: &Site, mut stage: Stage) -> Result<Worked, GrowError> {
         let frame = stage.frame;
         let talus_deg = self.material.talus_deg().unwrap_or(self.talus_deg);
         let (loose, firm) = (talus_deg as f32, self.firm_deg as f32);
@@ -113,7 +113,7 @@ impl Crumble {
             rests_deg = rests_deg.zip_map(&share, |rests, share| rests + share * (firm - rests));
         }
         let talus = rests_deg.map(|degrees| degrees.to_radians().tan());
-        let begun = stage.begun();
+        let begun = stage.begin();
         let crumbling = Crumbling {
             talus: &talus,
             sharpness: self.sharpness as f32,

@@ -135,20 +135,18 @@ struct Ground<'a> {
 impl Ground<'_> {
     /// The ground as it is now.
     fn now(&self) -> Grid {
-        let change = self.deposit.zip_map(&self.wear, |laid, worn| laid - worn);
-        self.heights
-            .zip_map(&change, |height, change| height + change)
+        let mut now = self.deposit.zip_map(&self.wear, |laid, worn| laid - worn);
+        now.zip_in_place(self.heights, |change, height| height + change);
+        now
     }
 
     /// Books what has become of the ground as it was `before`.
     fn book(&mut self, before: &Grid, after: &Grid) {
         let gained = after.zip_map(before, |after, before| after - before);
-        self.wear = self
-            .wear
-            .zip_map(&gained, |worn, gained| worn - gained.min(0.0));
-        self.deposit = self
-            .deposit
-            .zip_map(&gained, |laid, gained| laid + gained.max(0.0));
+        self.wear
+            .zip_in_place(&gained, |worn, gained| worn - gained.min(0.0));
+        self.deposit
+            .zip_in_place(&gained, |laid, gained| laid + gained.max(0.0));
     }
 
     /// Rills run together into gullies, and lay down at their foot what they cut: the
@@ -188,7 +186,7 @@ impl Ground<'_> {
         // As for the flood, and for what opens hollows: held back at a high border, gullies
         // would fill the land there.
         let outlets = Outlets::whole_border(frame.cols, frame.rows);
-        let mut aging = Aging::on(before.clone(), frame, outlets);
+        let mut aging = Aging::on(before.clone(), frame, outlets).without_books();
         for _ in 0..count {
             aging.step(ground, law, time, run)?;
         }
@@ -242,9 +240,11 @@ impl Ground<'_> {
         }
         let used = wanted.min(there);
         let (built, taken) = ((used / wanted) as f32, (used / there) as f32);
-        let moved = gained.zip_map(water, |gained, floats| built * gained - taken * floats);
-        self.deposit = self.deposit.zip_map(&moved, |laid, moved| laid + moved);
-        *water = water.map(|floats| (1.0 - taken) * floats);
+        let mut moved = gained;
+        moved.zip_in_place(water, |gained, floats| built * gained - taken * floats);
+        self.deposit
+            .zip_in_place(&moved, |laid, moved| laid + moved);
+        water.for_each_row(|_, row| row.iter_mut().for_each(|floats| *floats *= 1.0 - taken));
     }
 
     /// Lets banks slump that streams have cut under, and beds rise by it.
@@ -303,21 +303,22 @@ impl Ground<'_> {
 
     /// Books what has become of the ground as it was `before`, but for hard ground, which
     /// stays.
-    fn book_but_hard(&mut self, before: Grid, mut after: Grid) {
+    fn book_but_hard(&mut self, before: Grid, after: Grid) {
+        let mut gained = after;
         if self.hardness.is_some() {
-            let gained = after.zip_map(&before, |after, before| after - before);
-            let gained = self.but_hard(gained);
-            after = before.zip_map(&gained, |before, gained| before + gained);
+            gained.zip_in_place(&before, |after, before| after - before);
+            gained = self.but_hard(gained);
+            gained.zip_in_place(&before, |gained, before| before + gained);
         }
-        self.book(&before, &after);
+        self.book(&before, &gained);
     }
 
     /// What ground gains, but nothing where it is hard.
-    fn but_hard(&self, gained: Grid) -> Grid {
-        match self.hardness {
-            Some(hardness) => gained.zip_map(hardness, |gained, hard| gained * (1.0 - hard)),
-            None => gained,
+    fn but_hard(&self, mut gained: Grid) -> Grid {
+        if let Some(hardness) = self.hardness {
+            gained.zip_in_place(hardness, |gained, hard| gained * (1.0 - hard));
         }
+        gained
     }
 }
 

@@ -105,6 +105,8 @@ fn routed(
         }
     });
     run.check()?;
+    // What all cells have a number in is large.
+    drop(basins);
     Ok(Drainage {
         filled,
         order: downstream_first(&receivers, cols),

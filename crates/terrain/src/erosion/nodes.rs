@@ -26,8 +26,10 @@ const NEARER: f32 = 0.2;
 pub(super) struct Nodes {
     cols: usize,
     rows: usize,
-    /// Columns and rows off the centre, in cells.
-    off: Vec<[f32; 2]>,
+    /// The column and the row of the first of them on the lattice, and what tells lattices
+    /// apart: grids of other cells have other nodes.
+    first: (i64, i64),
+    salt: u32,
     /// One over the distance to the neighbours to the east, south, south-east and
     /// south-west, per cell; each pair of neighbours is there once.
     per_cell: [Vec<f32>; 4],
@@ -54,36 +56,49 @@ impl Nodes {
     /// The nodes of the cells of `frame`: the same in any window of its lattice.
     pub(super) fn of(frame: &Frame) -> Self {
         let (cols, rows) = (frame.cols, frame.rows);
-        // Grids of other cells have other nodes.
         let salt = frame.cell_m.to_bits();
-        let salt = (salt >> 32) as u32 ^ salt as u32;
-        let along = |c: i64, r: i64, axis: u32| {
-            let (c, r) = ((frame.col0 + c) as i32, (frame.row0 + r) as i32);
-            OFF * (2.0 * unit(hash(c, r, salt.wrapping_add(axis))) - 1.0)
-        };
-        let off: Vec<[f32; 2]> = (0..cols * rows)
-            .into_par_iter()
-            .map(|i| [0, 1].map(|axis| along((i % cols) as i64, (i / cols) as i64, axis)))
-            .collect();
-        let per_cell = HALF.map(|(dc, dr)| {
-            let nearness = |i: usize| {
-                let (nc, nr) = ((i % cols) as i64 + dc, (i / cols) as i64 + dr);
-                if nc < 0 || nc >= cols as i64 || nr >= rows as i64 {
-                    return 0.0;
-                }
-                let there = off[nr as usize * cols + nc as usize];
-                let east = dc as f32 + there[0] - off[i][0];
-                let south = dr as f32 + there[1] - off[i][1];
-                1.0 / east.hypot(south)
-            };
-            (0..cols * rows).into_par_iter().map(nearness).collect()
-        });
-        Self {
+        let mut nodes = Self {
             cols,
             rows,
-            off,
-            per_cell,
-        }
+            first: (frame.col0, frame.row0),
+            salt: (salt >> 32) as u32 ^ salt as u32,
+            per_cell: Default::default(),
+        };
+        nodes.per_cell = HALF.map(|step| nodes.nearness(step));
+        nodes
+    }
+
+    /// One over the distance from each node to the one a step away, per cell; 0 where there
+    /// is none.
+    fn nearness(&self, (dc, dr): (i64, i64)) -> Vec<f32> {
+        let (cols, rows) = (self.cols, self.rows);
+        let mut nearness = vec![0.0; cols * rows];
+        let by_rows = nearness.par_chunks_mut(cols).enumerate();
+        by_rows.for_each(|(r, row)| {
+            for (c, nearness) in row.iter_mut().enumerate() {
+                let (nc, nr) = (c as i64 + dc, r as i64 + dr);
+                if nc < 0 || nc >= cols as i64 || nr >= rows as i64 {
+                    continue;
+                }
+                let here = self.off(c, r);
+                let there = self.off(nc as usize, nr as usize);
+                let east = dc as f32 + there[0] - here[0];
+                let south = dr as f32 + there[1] - here[1];
+                *nearness = 1.0 / east.hypot(south);
+            }
+        });
+        nearness
+    }
+
+    /// How far the node of a cell stands off its centre to the east and to the south, in
+    /// cells.
+    #[inline(always)]
+    fn off(&self, col: usize, row: usize) -> [f32; 2] {
+        let (col, row) = (self.first.0 + col as i64, self.first.1 + row as i64);
+        [0, 1].map(|axis| {
+            let bits = hash(col as i32, row as i32, self.salt.wrapping_add(axis));
+            OFF * (2.0 * unit(bits) - 1.0)
+        })
     }
 
     /// One over the distance between the nodes of two neighbours, per cell.
@@ -168,7 +183,7 @@ impl Nodes {
                 let west = height - here[c.saturating_sub(1)];
                 let east = here[(c + 1).min(cols - 1)] - height;
                 let (north, south) = (height - above[c], below[c] - height);
-                let [off_c, off_r] = self.off[r * cols + c];
+                let [off_c, off_r] = self.off(c, r);
                 *out = height + off_c * gentler(west, east) + off_r * gentler(north, south);
             }
         })

@@ -31,7 +31,8 @@ pub fn opened(heights: &Grid, fill: f32, sea_level_m: f32, run: Run) -> Result<G
         values[receiver] = values[receiver].min(here);
     }
     run.check()?;
-    let mut open = cut.zip_map(&drainage.filled, |cut, filled| cut + fill * (filled - cut));
+    let mut open = cut;
+    open.zip_in_place(&drainage.filled, |cut, filled| cut + fill * (filled - cut));
     let (cols, values) = (heights.cols(), open.values_mut());
     let was = heights.values();
     for &i in drainage.order.iter().rev() {

@@ -155,6 +155,26 @@ impl<T: Copy + Send + Sync> Grid<T> {
         })
     }
 
+    /// Makes of each value `f` of itself and of the other's, in place.
+    ///
+    /// # Panics
+    /// When the sizes differ.
+    pub fn zip_in_place<U>(&mut self, other: &Grid<U>, f: impl Fn(T, U) -> T + Sync)
+    where
+        U: Copy + Send + Sync,
+    {
+        assert_eq!(
+            (self.cols, self.rows),
+            (other.cols, other.rows),
+            "grids differ in size"
+        );
+        self.for_each_row(|row, values| {
+            for (value, &there) in values.iter_mut().zip(other.row(row)) {
+                *value = f(*value, there);
+            }
+        });
+    }
+
     /// The part of `cols` × `rows` cells that begins at (`col`, `row`).
     ///
     /// # Panics

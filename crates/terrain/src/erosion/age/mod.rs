@@ -17,6 +17,7 @@
 
 mod carry;
 mod creep;
+mod grove;
 mod outlets;
 mod plumes;
 
@@ -69,6 +70,8 @@ pub struct Aging {
     nodes: Nodes,
     outlets: Outlets,
     cell_m: f64,
+    /// Whether `wear`, `deposit` and `lowered` are kept; 0 when not.
+    books: bool,
     /// Heights, metres.
     pub heights: Grid,
     /// Ground taken away so far, metres.
@@ -101,6 +104,7 @@ impl Aging {
             nodes: Nodes::of(frame),
             outlets,
             cell_m: frame.cell_m,
+            books: true,
             wear: none(),
             deposit: none(),
             lowered: none(),
@@ -108,6 +112,12 @@ impl Aging {
             carried_off_m3: 0.0,
             drainage: None,
         }
+    }
+
+    /// The same, where nobody asks for what was moved.
+    pub fn without_books(self) -> Self {
+        let books = false;
+        Self { books, ..self }
     }
 
     /// Lets `years` go by in one step, which may be of any length.
@@ -121,6 +131,8 @@ impl Aging {
         years: f64,
         run: Run,
     ) -> Result<(), Cancelled> {
+        // It is large, and made anew.
+        self.drainage = None;
         let before = self.nodes.heights(&self.heights);
         let (outlets, sea) = (self.outlets.cells(), law.sea_level_m as f32);
         let drainage = drain_nodes(&before, &self.nodes, outlets, sea, run)?;
@@ -155,9 +167,12 @@ impl Aging {
         });
         let crept = self.creep(&moves, ground, law, years, run)?;
         self.carried_off_m3 -= crept.sum() * self.cell_m * self.cell_m;
-        self.book(&lowered, &crept);
-        let per_year = 1.0 / years as f32;
-        self.lowered = lowered.zip_map(&crept, |lowered, crept| (lowered - crept) * per_year);
+        if self.books {
+            self.book(&lowered, &crept);
+            let per_year = 1.0 / years as f32;
+            lowered.zip_in_place(&crept, |lowered, crept| (lowered - crept) * per_year);
+            self.lowered = lowered;
+        }
         self.drainage = Some((drainage, area));
         Ok(())
     }

@@ -115,9 +115,9 @@ pub struct Water<'a> {
     flow: Vec<f32>,
     /// Depth of water moved per step, towards west, east, north, south.
     pipes: [Vec<f32>; 4],
-    /// How readily each cell gives, and a factor on its rain; no ghosts.
-    take: Everywhere,
-    rain: Everywhere,
+    /// How hard each cell is, and a factor on its rain; no ghosts.
+    hardness: Everywhere<'a>,
+    rain: Everywhere<'a>,
     carried_off_m: f64,
     /// What was worn and dropped before, metres summed over cells, and its
     /// ledger.
@@ -130,12 +130,19 @@ const NORTH: usize = 2;
 const SOUTH: usize = 3;
 
 /// A value for each cell, or one row that stands for all.
-enum Everywhere {
+enum Everywhere<'a> {
     Same(Vec<f32>),
-    Each(Grid),
+    Each(&'a Grid),
 }
 
-impl Everywhere {
+impl<'a> Everywhere<'a> {
+    fn of(field: Option<&'a Grid>, otherwise: f32, cols: usize) -> Self {
+        match field {
+            Some(field) => Self::Each(field),
+            None => Self::Same(vec![otherwise; cols]),
+        }
+    }
+
     fn row(&self, r: usize) -> &[f32] {
         match self {
             Everywhere::Same(row) => row,
@@ -153,7 +160,7 @@ impl<'a> Water<'a> {
         before: Option<Washed>,
         cell_m: f64,
         storm: Storm,
-        country: Country,
+        country: Country<'a>,
     ) -> Self {
         let (cols, rows) = (heights.cols(), heights.rows());
         let wide = cols + 2;
@@ -183,7 +190,6 @@ impl<'a> Water<'a> {
         }
         repeat_border(&mut bed, cols, rows);
         let wave_m_s = (GRAVITY_M_S2 * storm.deepest_m).sqrt();
-        let same = |value: f32| Everywhere::Same(vec![value; cols]);
         Self {
             cols,
             rows,
@@ -199,17 +205,8 @@ impl<'a> Water<'a> {
             deposit,
             flow,
             pipes: std::array::from_fn(|_| zero()),
-            take: match country.hardness {
-                Some(hardness) => {
-                    let take = storm.take as f32;
-                    Everywhere::Each(hardness.map(|hard| take * (1.0 - hard.clamp(0.0, 1.0))))
-                }
-                None => same(storm.take as f32),
-            },
-            rain: match country.rain {
-                Some(rain) => Everywhere::Each(rain.map(|rain| rain.max(0.0))),
-                None => same(1.0),
-            },
+            hardness: Everywhere::of(country.hardness, 0.0, cols),
+            rain: Everywhere::of(country.rain, 1.0, cols),
             carried_off_m: 0.0,
             before: sums,
             base: heights,
@@ -234,6 +231,7 @@ impl<'a> Water<'a> {
             rain_m: (self.storm.rain_m_s * self.step_s) as f32,
             kept: (1.0 - self.storm.evaporation_s * self.step_s).max(0.0) as f32,
             sea_level_m: self.storm.sea_level_m as f32,
+            take: self.storm.take as f32,
             capacity: self.storm.capacity as f32,
             coarse: self.storm.coarse as f32,
             least_sine: self.storm.least_slope.atan().sin() as f32,
@@ -314,7 +312,7 @@ impl<'a> Water<'a> {
         let wide = self.wide;
         let of_a_band = rows_of_a_band(self.rows);
         let (pipes, base) = (&self.pipes, self.base);
-        let (take, rain) = (&self.take, &self.rain);
+        let (hardness, rain) = (&self.hardness, &self.rain);
         let beside = |field: &[f32]| Beside::of(field, wide, of_a_band);
         let (beside_bed, beside_flow) = (beside(&self.bed), beside(&self.flow));
         let (beside_silt, beside_gravel) = (beside(&self.silt), beside(&self.gravel));
@@ -339,7 +337,7 @@ impl<'a> Water<'a> {
                     let (gravel_before, gravel) = gravel.row(k);
                     let old = Old {
                         base: base.row(r),
-                        take: take.row(r),
+                        hardness: hardness.row(r),
                         rain: rain.row(r),
                         bed: Around::between(bed_before),
                         silt: Around::between(silt_before),

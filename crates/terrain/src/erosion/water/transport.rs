@@ -10,6 +10,8 @@ pub(super) struct StepRates {
     pub(super) rain_m: f32,
     pub(super) kept: f32,
     pub(super) sea_level_m: f32,
+    /// How readily loose ground gives.
+    pub(super) take: f32,
     /// Sediment held per unit of discharge and slope.
     pub(super) capacity: f32,
     /// Share of what is worn, and of the capacity, that rolls along the bed.
@@ -28,7 +30,7 @@ pub(super) struct StepRates {
 /// A row of the fields that this half only reads.
 pub(super) struct Old<'a> {
     pub(super) base: &'a [f32],
-    pub(super) take: &'a [f32],
+    pub(super) hardness: &'a [f32],
     pub(super) rain: &'a [f32],
     pub(super) bed: Around<'a>,
     /// Suspended load and bed load for each metre of water: what leaves one
@@ -100,7 +102,7 @@ pub(super) fn move_and_wear_row(rates: StepRates, old: Old, new: New) {
         wear_ground(
             rates,
             old.bed.part(start, end),
-            &old.take[part.clone()],
+            &old.hardness[part.clone()],
             flow,
             silt,
             gravel,
@@ -193,7 +195,7 @@ fn carry(depth: &[f32], load: Around, pipes: [Around; 4], pace: f32, after: &mut
 fn wear_ground(
     rates: StepRates,
     bed: Around,
-    take: &[f32],
+    hardness: &[f32],
     flow: [&[f32]; 3],
     silt: &[f32],
     gravel: &[f32],
@@ -202,7 +204,7 @@ fn wear_ground(
     set_down: &mut [f32],
 ) {
     let n = silt.len();
-    let (bed, take, gravel) = (bed.of_length(n), &take[..n], &gravel[..n]);
+    let (bed, hardness, gravel) = (bed.of_length(n), &hardness[..n], &gravel[..n]);
     let [north, here, south] = flow;
     let (n0, n1, n2) = (&north[..n], &north[1..n + 1], &north[2..n + 2]);
     let (h0, h1, h2) = (&here[..n], &here[1..n + 1], &here[2..n + 2]);
@@ -224,7 +226,8 @@ fn wear_ground(
         // Beds in turn: soft in the middle of each, hard where two meet.
         let level = ground * rates.strata_per_m;
         let hard = (4.0 * (level - level.floor() - 0.5).abs() - 0.5).clamp(0.0, 1.0);
-        let take = take[i] * (1.0 - rates.strata * hard);
+        let gives = rates.take * (1.0 - hardness[i].clamp(0.0, 1.0));
+        let take = gives * (1.0 - rates.strata * hard);
         let lowest = bed.west[i]
             .min(bed.east[i])
             .min(bed.north[i].min(bed.south[i]));
@@ -275,7 +278,7 @@ fn fill(rates: StepRates, rain: &[f32], water: &[f32], bed: &[f32], depth: &mut 
     let n = water.len();
     let (rain, bed, depth) = (&rain[..n], &bed[..n], &mut depth[..n]);
     for i in 0..n {
-        let rained = (water[i] + rates.rain_m * rain[i]) * rates.kept;
+        let rained = (water[i] + rates.rain_m * rain[i].max(0.0)) * rates.kept;
         let sea = rates.sea_level_m - bed[i];
         depth[i] = if sea > 0.0 { sea } else { rained };
     }
