@@ -9,15 +9,15 @@ use terrain::grid::Pyramid;
 
 use super::key::Key;
 use super::state::State;
-use super::worked::Worked;
+use super::worked::OfGrid;
 
 /// A result worth keeping.
 #[derive(Clone)]
 pub(crate) enum Kept {
     /// A strand after some steps.
     State(Arc<State>),
-    /// One level of a process that needs the whole land.
-    Worked(Arc<Worked>),
+    /// One grid of a process that needs the whole land.
+    OfGrid(Arc<OfGrid>),
     /// An image, ready to be read anywhere.
     Image(Arc<Pyramid>),
 }
@@ -26,7 +26,7 @@ impl Kept {
     fn bytes(&self) -> usize {
         match self {
             Kept::State(state) => state.bytes(),
-            Kept::Worked(worked) => size_of_val(worked.change.values()) + worked.products.bytes(),
+            Kept::OfGrid(of_grid) => of_grid.bytes(),
             // A pyramid takes a third more than its image.
             Kept::Image(image) => size_of_val(image.image().values()) * 4 / 3,
         }

@@ -4,11 +4,11 @@ use std::sync::Arc;
 
 use serde::Serialize;
 use terrain::erosion::Level;
-use terrain::grid::resample;
 use terrain::{Frame, Grid, Run};
 
 use super::cache::Kept;
 use super::key::Key;
+use super::worked::OfGrid;
 use super::{GrowError, Site, Worked};
 use crate::document::{Mask, Product};
 use crate::steps::{Kind, Made};
@@ -86,10 +86,10 @@ impl Site<'_> {
             buries_m: kind.buries_m(),
             work,
         };
-        let worked = self.worked(&keys, &cascade, levels.len(), self.run())?;
-        let ledger = worked.ledger;
+        let of_grid = self.of_grid(&keys, &cascade, levels.len(), self.run())?;
+        let ledger = of_grid.worked.ledger;
         let below = self.below_here();
-        let here = self.finer(worked, cascade.buries_m, &below, self.frame())?;
+        let here = OfGrid::seen_on(of_grid, self.frame(), &below, cascade.buries_m);
         let mut heights = here.change;
         heights.zip_in_place(&below, |change, height| height + change);
         Ok(Made {
@@ -109,29 +109,29 @@ impl Site<'_> {
         Ok(own.and_named(kind.masks(), of_mask, taken.as_ref()))
     }
 
-    /// What the first `count` levels have made.
-    fn worked(
+    /// What the first `count` grids have made.
+    fn of_grid(
         &self,
         keys: &[Key],
         cascade: &Cascade,
         count: usize,
         run: Run,
-    ) -> Result<Arc<Worked>, GrowError> {
+    ) -> Result<Arc<OfGrid>, GrowError> {
         let level = cascade.levels[count - 1];
         let key = keys[count - 1];
-        if let Some(Kept::Worked(worked)) = self.kept(key) {
-            return Ok(worked);
+        if let Some(Kept::OfGrid(of_grid)) = self.kept(key) {
+            return Ok(of_grid);
         }
         let coarse = match count {
             1 => None,
-            _ => Some(self.worked(keys, cascade, count - 1, run.quietly())?),
+            _ => Some(self.of_grid(keys, cascade, count - 1, run.quietly())?),
         };
         let frame =
             Frame::covering(self.extent(), level.cell_m).grown(level.cells_in(cascade.beyond_m));
         let heights = self.below_on(&frame)?;
-        let coarse = coarse
-            .map(|coarse| self.finer(coarse, cascade.buries_m, &heights, &frame))
-            .transpose()?;
+        let below = cascade.buries_m.map(|_| heights.clone());
+        let coarse =
+            coarse.map(|coarse| OfGrid::seen_on(coarse, &frame, &heights, cascade.buries_m));
         let stage = Stage {
             level,
             frame,
@@ -139,31 +139,10 @@ impl Site<'_> {
             coarse,
             run,
         };
-        let worked = Arc::new((cascade.work)(stage)?);
-        self.keep(key, Kept::Worked(worked.clone()));
-        Ok(worked)
-    }
-
-    /// What a grid has made, seen on the cells of `frame`, where the land below this step
-    /// is `heights`; with the detail that it buries gone, when its kind buries any.
-    fn finer(
-        &self,
-        worked: Arc<Worked>,
-        buries_m: Option<f64>,
-        heights: &Grid,
-        frame: &Frame,
-    ) -> Result<Worked, GrowError> {
-        let from = worked.frame;
-        // On its own cells it has seen all the detail that there is.
-        let buries_m = buries_m.filter(|_| !from.shares_lattice_with(frame));
-        // The land below first: to grow it may take much, while what stands on fine cells waits.
-        let below = buries_m.map(|_| self.below_on(&from)).transpose()?;
-        let mut here = Worked::seen_on(worked, frame);
-        if let (Some(buries), Some(below)) = (buries_m, below) {
-            let smooth = resample(&below, &from, frame);
-            here.bury(heights, &smooth, buries * from.cell_m);
-        }
-        Ok(here)
+        let worked = (cascade.work)(stage)?;
+        let of_grid = Arc::new(OfGrid { worked, below });
+        self.keep(key, Kept::OfGrid(of_grid.clone()));
+        Ok(of_grid)
     }
 
     /// A mask taken of the land below this step, on any cells.

@@ -1,13 +1,15 @@
 //! A field that a step has left.
+//!
+//! It stands on the cells that it was made on, and may be meant for finer ones: then it is
+//! interpolated each time that somebody asks for it. Most fields nobody asks for, and fine
+//! cells are many.
 
 use std::sync::Arc;
 
 use terrain::grid::resample;
 use terrain::{Frame, Grid};
 
-/// A field on the cells that it was made on, which may be meant for others: then it is
-/// interpolated each time that it is asked for. Most fields never are, and fine cells are
-/// many.
+/// A field, a value for each cell.
 #[derive(Clone, Debug)]
 pub struct Field {
     made: Arc<Grid>,
@@ -61,17 +63,20 @@ impl Field {
         }
     }
 
-    /// The same for the cells of `to`, where it stands on those of `from`.
+    /// The same for the cells of `to`, where it stands on those of `from`. Whichever has fewer
+    /// cells is kept: a window must not hold on to the whole land.
     pub(super) fn seen_on(self, from: &Frame, to: &Frame, bounds: [f32; 2]) -> Self {
-        // What is seen through other cells already stays so: no bit may depend on how.
-        let made = match self.seen {
-            None => self.made,
-            Some(seen) => Arc::new(seen.values(&self.made)),
-        };
+        if from == to {
+            return self;
+        }
         let (from, on) = (*from, *to);
-        Self {
-            made,
-            seen: Some(Seen { from, on, bounds }),
+        let (seen, made) = (Seen { from, on, bounds }, self.grid());
+        match to.cells() > made.values().len() {
+            true => Self {
+                made,
+                seen: Some(seen),
+            },
+            false => seen.values(&made).into(),
         }
     }
 

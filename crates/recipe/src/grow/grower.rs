@@ -109,7 +109,7 @@ impl Grower {
         // Enough around for all that the ground reads.
         let state = growth.state(strand, steps, &frame.grown(growth.ground_margin(frame)))?;
         let whole = match growth.ground_needs_whole() {
-            true => Some(growth.whole(strand, steps, frame)?),
+            true => Some(growth.whole((strand, steps), &state, frame)?),
             false => None,
         };
         let looked_at = LookedAt {
@@ -345,7 +345,7 @@ impl<'a> Growth<'a> {
         let margin = self.plan.masks.margin(mask, self.cells(frame));
         let state = self.state(strand, steps, &frame.grown(margin))?;
         let whole = match self.plan.masks.needs_whole(mask) {
-            true => Some(self.whole(strand, steps, frame)?),
+            true => Some(self.whole((strand, steps), &state, frame)?),
             false => None,
         };
         let looked_at = LookedAt {
@@ -357,17 +357,23 @@ impl<'a> Growth<'a> {
         look(&self.beneath(looked_at))
     }
 
-    /// A strand on the whole land, on the lattice of `frame`, with the margin
-    /// of every mask that is taken of the land as a whole.
+    /// A strand after its first `steps` steps on the whole land, on the lattice of `frame`,
+    /// with the margin of every mask that is taken of the land as a whole: part of what is
+    /// `known` of it, or grown.
     pub(super) fn whole(
         &self,
-        strand: &'a Strand,
-        steps: usize,
+        (strand, steps): (&'a Strand, usize),
+        known: &Arc<State>,
         frame: &Frame,
     ) -> Result<Arc<State>, GrowError> {
         let whole = Frame::covering(self.recipe.extent.into(), frame.cell_m);
         let margin = whole_margin(self.recipe, &self.plan.masks, self.cells(frame));
-        self.state(strand, steps, &whole.grown(margin))
+        let whole = whole.grown(margin);
+        match known.frame.offset_of(&whole) {
+            Some(_) if known.frame == whole => Ok(known.clone()),
+            Some(_) => Ok(Arc::new(known.cropped(&whole))),
+            None => self.state(strand, steps, &whole),
+        }
     }
 
     /// Cells around `frame` that the ground's masks and colours read.
@@ -419,6 +425,12 @@ impl<'a> Growth<'a> {
             run: self.run.quietly(),
             ..self.clone()
         };
+        // Before the step's own work: what a mask needs of the whole land may take much to
+        // grow, while what the step has made waits.
+        let mask = match &step.mask {
+            Some(mask) => Some(self.mask_of_below((strand, k), below, mask, frame)?),
+            None => None,
+        };
         let site = Site::new(&quietly, strand, k, below, frame, run);
         let made = step.operation.grow(&site)?;
         self.run.check()?;
@@ -427,18 +439,7 @@ impl<'a> Growth<'a> {
         joined.zip_in_place(&state.heights, |new, old| {
             old + step.amount * (step.join(old, new) - old)
         });
-        if let Some(mask) = &step.mask {
-            let whole = match self.plan.masks.needs_whole(mask) {
-                true => Some(self.whole(strand, k, frame)?),
-                false => None,
-            };
-            let looked_at = LookedAt {
-                strand,
-                steps: k,
-                state: below.clone(),
-                whole,
-            };
-            let mask = mask_on(mask, &self.beneath(looked_at), frame)?;
+        if let Some(mask) = mask {
             joined.zip_in_place(&state.heights, |full, old| full - old);
             joined.zip_in_place(&mask, |change, mask| change * mask);
             joined.zip_in_place(&state.heights, |share, old| old + share);
@@ -449,5 +450,26 @@ impl<'a> Growth<'a> {
             .ledgers
             .extend(made.ledger.map(|ledger| (step.id.clone(), ledger)));
         Ok(state)
+    }
+
+    /// A mask of what lies below step `k` of a strand.
+    fn mask_of_below(
+        &self,
+        (strand, k): (&'a Strand, usize),
+        below: &Arc<State>,
+        mask: &Mask,
+        frame: &Frame,
+    ) -> Result<Grid, GrowError> {
+        let whole = match self.plan.masks.needs_whole(mask) {
+            true => Some(self.whole((strand, k), below, frame)?),
+            false => None,
+        };
+        let looked_at = LookedAt {
+            strand,
+            steps: k,
+            state: below.clone(),
+            whole,
+        };
+        mask_on(mask, &self.beneath(looked_at), frame)
     }
 }

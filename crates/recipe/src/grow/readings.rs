@@ -107,12 +107,14 @@ impl<'a> Beneath<'a> {
         let (growth, at) = (&self.growth, &self.looked_at);
         let masks = &growth.plan.masks;
         let wide = frame.grown(masks.margin(mask, growth.cells(frame)));
+        let state = growth.state(at.strand, at.steps, &wide)?;
+        let whole = match masks.needs_whole(mask) {
+            true => Some(growth.whole((at.strand, at.steps), &state, frame)?),
+            false => None,
+        };
         let looked_at = LookedAt {
-            state: growth.state(at.strand, at.steps, &wide)?,
-            whole: match masks.needs_whole(mask) {
-                true => Some(growth.whole(at.strand, at.steps, frame)?),
-                false => None,
-            },
+            state,
+            whole,
             ..*at
         };
         Ok(Self::of(growth.clone(), looked_at))

@@ -22,28 +22,62 @@ pub struct Worked {
     pub ledger: Ledger,
 }
 
-impl Worked {
-    /// The same, seen on other cells.
-    pub(super) fn seen_on(worked: Arc<Self>, frame: &Frame) -> Self {
-        let (from, ledger) = (worked.frame, worked.ledger);
-        let change = resample(&worked.change, &from, frame);
-        let products = match Arc::try_unwrap(worked) {
-            Ok(own) => own.products,
-            Err(shared) => shared.products.clone(),
+/// What one grid of a process has made, and of what.
+#[derive(Clone, Debug)]
+pub(crate) struct OfGrid {
+    pub(crate) worked: Worked,
+    /// The land below the step on the grid's cells, when its kind buries detail: to grow it
+    /// once more could take longer than the step itself.
+    pub(crate) below: Option<Arc<Grid>>,
+}
+
+impl OfGrid {
+    /// What was made, seen on the cells of `frame`, where the land below the step is
+    /// `heights`; with the detail gone that is buried where cells are finer, of grains of
+    /// `buries_m` for each metre of a cell, if any is.
+    pub(super) fn seen_on(
+        of_grid: Arc<Self>,
+        frame: &Frame,
+        heights: &Grid,
+        buries_m: Option<f64>,
+    ) -> Worked {
+        let (from, ledger) = (of_grid.worked.frame, of_grid.worked.ledger);
+        // On its own cells it has seen all the detail that there is.
+        let buries_m = buries_m.filter(|_| !from.shares_lattice_with(frame));
+        let change = resample(&of_grid.worked.change, &from, frame);
+        let (products, below) = match Arc::try_unwrap(of_grid) {
+            Ok(own) => (own.worked.products, own.below),
+            Err(shared) => (shared.worked.products.clone(), shared.below.clone()),
         };
-        Self {
+        let mut here = Worked {
             frame: *frame,
             change,
             products: products.seen_on(&from, frame),
             ledger,
+        };
+        if let (Some(buries_m), Some(below)) = (buries_m, below) {
+            let smooth = resample(&below, &from, frame);
+            drop(below);
+            here.bury(heights, &smooth, buries_m * from.cell_m);
         }
+        here
     }
 
+    /// Memory that it takes, bytes.
+    pub(super) fn bytes(&self) -> usize {
+        let grids = self.below.as_deref().into_iter();
+        let grids = grids.chain(std::iter::once(&self.worked.change));
+        let grids: usize = grids.map(|grid| size_of_val(grid.values())).sum();
+        grids + self.worked.products.bytes()
+    }
+}
+
+impl Worked {
     /// Takes off what is gone of the detail of `heights` that a coarser grid did not
     /// carry, of which it saw `smooth`: all of it where far more ground was moved than
     /// the detail is high, which is about `grain_m`. Sediment buries what is finer than it
     /// is thick, and a slope that was cut back by metres has lost what stood on it.
-    pub(super) fn bury(&mut self, heights: &Grid, smooth: &Grid, grain_m: f64) {
+    fn bury(&mut self, heights: &Grid, smooth: &Grid, grain_m: f64) {
         let grain = grain_m as f32;
         let mut moved = Grid::filled(heights.cols(), heights.rows(), 0.0);
         for product in [WEAR, DEPOSIT] {
