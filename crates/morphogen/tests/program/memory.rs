@@ -5,16 +5,10 @@ use std::process::{Command, Stdio};
 use std::thread::sleep;
 use std::time::Duration;
 
-use serde_json::json;
+use serde_json::{Value, json};
 use tempfile::TempDir;
 
 use crate::support::path;
-
-/// Cells along either side.
-const CELLS: usize = 2048;
-/// So many fields at most, the program included: water works on twelve, and a second copy of
-/// what it moves, or blocks kept that are free, would be four and five more.
-const FIELDS: f64 = 18.5;
 
 /// The most memory that a process has had so far, bytes; `None` when it is gone.
 fn most_of(process: u32) -> Option<f64> {
@@ -26,8 +20,8 @@ fn most_of(process: u32) -> Option<f64> {
     Some(1024.0 * kib)
 }
 
-#[test]
-fn water_takes_few_fields() {
+/// The most memory that the program takes to grow noise of 12 km with a step on it, bytes.
+fn most_to_grow(step: &Value, cells: usize) -> f64 {
     let folder = TempDir::new().expect("a folder");
     let recipe = folder.path().join("recipe.json");
     let document = json!({
@@ -36,13 +30,12 @@ fn water_takes_few_fields() {
         "strands": [{ "name": "land", "steps": [
             { "id": "noise", "name": "Noise", "combine": "add",
               "do": { "noise": { "height_m": 600, "feature_m": 6000 } } },
-            { "id": "water", "name": "Water",
-              "do": { "water": { "hollows": "keep", "duration": 20 } } },
+            { "id": "process", "name": "Process", "do": step },
         ] }],
     });
     fs::write(&recipe, document.to_string()).expect("it is written");
     let mut grows = Command::new(env!("CARGO_BIN_EXE_morphogen"))
-        .args(["grow", path(&recipe), "--cells", &CELLS.to_string()])
+        .args(["grow", path(&recipe), "--cells", &cells.to_string()])
         .args(["--cache", "16", "--only", "height"])
         .args(["--out", path(&folder.path().join("out"))])
         .stderr(Stdio::null())
@@ -57,7 +50,34 @@ fn water_takes_few_fields() {
         sleep(Duration::from_millis(20));
     };
     assert!(ended.success());
-    let fields = most / (4 * CELLS * CELLS) as f64;
+    most
+}
+
+/// Fields of a number for each cell that so many bytes are.
+fn fields(bytes: f64, cells: usize) -> f64 {
+    bytes / (4 * cells * cells) as f64
+}
+
+/// The program included. Water works on twelve; a second copy of what it moves, or blocks kept
+/// that are free, would be four and five more.
+#[test]
+fn water_takes_few_fields() {
+    const CELLS: usize = 2048;
+    let water = json!({ "water": { "hollows": "keep", "duration": 20 } });
+    let fields = fields(most_to_grow(&water, CELLS), CELLS);
     println!("{fields:.1} fields");
-    assert!(fields < FIELDS, "{fields:.1} fields, {most} bytes");
+    assert!(fields < 18.5, "{fields:.1} fields");
+}
+
+/// The program included, which is nine fields of this size. Ages work on some twenty-six; where
+/// the water went in the step before, what is known of each node of the whole land, and accounts
+/// that nobody asks for, would be four, six and three more.
+#[test]
+fn ages_take_few_fields() {
+    const CELLS: usize = 1024;
+    /// The country around the land included.
+    const WIDE: usize = CELLS + 2 * CELLS * 10 / 64;
+    let fields = fields(most_to_grow(&json!({ "ages": {} }), CELLS), WIDE);
+    println!("{fields:.1} fields");
+    assert!(fields < 39.0, "{fields:.1} fields");
 }

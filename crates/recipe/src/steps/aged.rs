@@ -30,8 +30,9 @@ pub(super) const BURIES_M: f64 = 0.05;
 /// Looks at each cell that a step of time is worth: water is routed, and all that moves is
 /// carried down.
 pub(super) const PASSES_IN_STEP: f64 = 24.0;
-/// Routing, nodes, rock, and what each has: nearly fifty floats a cell.
-pub(super) const FIELDS: f64 = 48.0;
+/// Routing, nodes, rock, and what each has: some twenty-six floats a cell, and what the largest
+/// groves need meanwhile.
+pub(super) const FIELDS: f64 = 30.0;
 
 /// How hard the bed of rock is that lies at the surface.
 pub const ROCK: Product = Product::of(&Declared {

@@ -507,10 +507,10 @@ impl Kind for Water {
         Some(0.25)
     }
 
-    /// Bed, depth, four pipes, wear, deposit, silt, gravel and discharge; the land below
-    /// it, and what its channels take to settle.
+    /// Bed, depth, four pipes, wear, deposit, silt, gravel and discharge; how hard it is and
+    /// where it rains; and as much while its channels settle.
     fn fields(&self) -> f64 {
-        19.0
+        14.0
     }
 
     /// Where gullies are cut, what they take weighs more.
