@@ -81,7 +81,7 @@ impl<'a> Land<'a> {
 
     /// A field that the land's steps have left, if any of them did.
     pub fn product(&self, product: Product) -> Option<Grid> {
-        let field = self.looked_at.state.products.field(product)?;
+        let field = self.looked_at.state.field(product)?;
         let at = self.looked_at.state.frame.offset_of(&self.frame)?;
         Some(field.cropped(at, &self.frame).into_grid())
     }

@@ -24,6 +24,7 @@ mod products;
 mod readings;
 mod site;
 mod state;
+mod strata;
 mod volumes;
 mod worked;
 
@@ -40,4 +41,5 @@ pub use land::{KnownOfWhole, Land};
 pub use products::{Left, Products};
 pub use site::Site;
 pub use state::State;
+pub use strata::Strata;
 pub use worked::{Worked, balanced};

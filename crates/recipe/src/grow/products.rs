@@ -6,7 +6,7 @@ use std::sync::Arc;
 use terrain::line::{LinePoint, Polygon, Polyline};
 use terrain::{Frame, Grid};
 
-use super::Field;
+use super::{Field, Strata};
 use crate::document::{Form, Product};
 
 /// One product as it was left.
@@ -57,7 +57,10 @@ impl Left {
 
 /// What steps have left: of each product the newest.
 #[derive(Clone, Debug, Default)]
-pub struct Products(BTreeMap<Product, Left>);
+pub struct Products {
+    left: BTreeMap<Product, Left>,
+    strata: Option<Strata>,
+}
 
 impl Products {
     /// Adds a product.
@@ -72,13 +75,25 @@ impl Products {
             left.fits(&declared.form),
             "{product:?} is declared otherwise"
         );
-        self.0.insert(product, left);
+        self.left.insert(product, left);
         self
+    }
+
+    /// Adds the beds that the rock lies in.
+    #[must_use]
+    pub fn with_strata(self, strata: Strata) -> Self {
+        let strata = Some(strata);
+        Self { strata, ..self }
+    }
+
+    /// The beds that the rock lies in, if it lies in any.
+    pub fn strata(&self) -> Option<&Strata> {
+        self.strata.as_ref()
     }
 
     /// A field, if it was left.
     pub fn field(&self, product: Product) -> Option<&Field> {
-        match self.0.get(&product) {
+        match self.left.get(&product) {
             Some(Left::Field(field)) => Some(field),
             _ => None,
         }
@@ -87,7 +102,7 @@ impl Products {
     /// Takes a field out, if it was left.
     pub fn take_field(&mut self, product: Product) -> Option<Field> {
         self.field(product)?;
-        match self.0.remove(&product) {
+        match self.left.remove(&product) {
             Some(Left::Field(field)) => Some(field),
             _ => None,
         }
@@ -95,7 +110,7 @@ impl Products {
 
     /// Lines; none when they were not left.
     pub fn lines(&self, product: Product) -> &[Polyline] {
-        match self.0.get(&product) {
+        match self.left.get(&product) {
             Some(Left::Lines(lines)) => lines,
             _ => &[],
         }
@@ -103,18 +118,20 @@ impl Products {
 
     /// Only those of `declared`: what else a process has left is for its own finer grids.
     pub(crate) fn only(mut self, declared: &[Product]) -> Self {
-        self.0.retain(|product, _| declared.contains(product));
+        self.left.retain(|product, _| declared.contains(product));
         self
     }
 
     /// Takes in what a later step has left.
     pub(crate) fn followed_by(&mut self, newer: Self) {
-        self.0.extend(newer.0);
+        self.left.extend(newer.left);
+        self.strata = newer.strata.or(self.strata.take());
     }
 
     /// Memory that they take, bytes.
     pub(crate) fn bytes(&self) -> usize {
-        self.0.values().map(Left::bytes).sum()
+        let left: usize = self.left.values().map(Left::bytes).sum();
+        left + self.strata.as_ref().map_or(0, Strata::bytes)
     }
 
     /// The same with every field cropped.
@@ -126,7 +143,10 @@ impl Products {
             };
             (product, part)
         };
-        Self(self.0.iter().map(cropped).collect())
+        Self {
+            left: self.left.iter().map(cropped).collect(),
+            strata: self.strata.as_ref().map(|strata| strata.cropped(at, frame)),
+        }
     }
 
     /// The same seen on other cells.
@@ -140,6 +160,9 @@ impl Products {
             };
             (product, seen)
         };
-        Self(self.0.into_iter().map(here).collect())
+        Self {
+            left: self.left.into_iter().map(here).collect(),
+            strata: self.strata.map(|strata| strata.seen_on(from, to)),
+        }
     }
 }

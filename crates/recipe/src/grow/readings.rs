@@ -251,7 +251,7 @@ impl<'a> Beneath<'a> {
                 painted(&strokes, frame, self.run())?
             }
             Reading::Named { mask } => self.named(mask, frame)?,
-            Reading::Trace(product) => match self.looked_at.state.products.field(*product) {
+            Reading::Trace(product) => match self.looked_at.state.field(*product) {
                 Some(field) => field.cropped(self.offset_of(&near), &near).into_grid(),
                 None => Grid::filled(frame.cols, frame.rows, 0.0),
             },

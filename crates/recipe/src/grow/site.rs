@@ -9,7 +9,7 @@ use terrain::{Extent, Frame, Grid, Run};
 use super::cache::Kept;
 use super::grower::Growth;
 use super::key::Key;
-use super::{Field, GrowError, Products, State};
+use super::{GrowError, Products, State, Strata};
 use crate::document::{Mask, Product, Strand};
 
 /// Where one step grows: the cells asked for, and what lies below.
@@ -135,8 +135,8 @@ impl<'a> Site<'a> {
         let Some(product) = product else {
             return Ok(Grid::clone(&state.heights));
         };
-        Ok(match state.products.field(product) {
-            Some(field) => field.clone().into_grid(),
+        Ok(match state.field(product) {
+            Some(field) => field.into_grid(),
             None => Grid::filled(self.frame.cols, self.frame.rows, 0.0),
         })
     }
@@ -148,18 +148,16 @@ impl<'a> Site<'a> {
         Ok(state.heights.clone())
     }
 
-    /// A field that the steps below this one have left, on any cells, if they did.
-    pub fn left_below(
-        &self,
-        product: Product,
-        frame: &Frame,
-    ) -> Result<Option<Arc<Grid>>, GrowError> {
+    /// The beds of rock below this step on any cells, if there are any.
+    pub fn strata_below(&self, frame: &Frame) -> Result<Option<Strata>, GrowError> {
+        let Some(strata) = self.below.products.strata() else {
+            return Ok(None);
+        };
         if let Some(at) = self.below.frame.offset_of(frame) {
-            let field = self.below.products.field(product);
-            return Ok(field.map(|field| field.cropped(at, frame).grid()));
+            return Ok(Some(strata.cropped(at, frame)));
         }
         let state = self.growth.state(self.strand, self.step, frame)?;
-        Ok(state.products.field(product).map(Field::grid))
+        Ok(state.products.strata().cloned())
     }
 
     /// Another strand as an image of the whole land, `cells` along the longer

@@ -5,7 +5,9 @@ use std::sync::Arc;
 use terrain::erosion::Ledger;
 use terrain::{Frame, Grid};
 
-use super::Products;
+use super::{Field, Products};
+use crate::document::Product;
+use crate::steps::ROCK;
 
 /// A strand after some of its steps, on the cells of a frame.
 #[derive(Clone, Debug)]
@@ -48,6 +50,14 @@ impl State {
             heights: Arc::new(self.heights.cropped(col, row, frame.cols, frame.rows)),
             products: self.products.cropped((col, row), frame),
             ledgers: self.ledgers.clone(),
+        }
+    }
+
+    /// A field that the steps so far have left; of beds of rock those that are at the surface.
+    pub fn field(&self, product: Product) -> Option<Field> {
+        match self.products.strata() {
+            Some(strata) if product == ROCK => Some(strata.hard_at(&self.heights).into()),
+            _ => self.products.field(product).cloned(),
         }
     }
 

@@ -2,7 +2,6 @@
 //! around, rock that differs, and an account of the ground.
 
 use std::borrow::Cow;
-use std::sync::Arc;
 
 use terrain::erosion::{AgeLaw, Aging, Beds, FIRM, Ground, Ledger, Outlets, Side, river_lines};
 use terrain::ground::Colour;
@@ -13,7 +12,7 @@ use terrain::{Extent, Frame, Grid, Run};
 
 use super::products::{DEPOSIT, DRAINAGE, RIVERS, ROCK_BROWN, WEAR};
 use crate::document::{Declared, Form, Mask, Measure, Product};
-use crate::grow::{GrowError, Products, Site, Stage, Worked, balanced};
+use crate::grow::{GrowError, Products, Site, Stage, Strata, Worked, balanced};
 
 /// The country around the land, as a share of its longer side.
 pub(super) const AROUND: f64 = 10.0 / 64.0;
@@ -204,8 +203,9 @@ impl Aged {
             let area = Grid::from_vec(frame.cols, frame.rows, area.collect());
             products = products.with(DRAINAGE, area.expect("one for each cell"));
         }
-        if let Some(bedding) = &self.fields.bedding {
-            products = products.with(ROCK, bedding.hard_at(&aging.heights));
+        if let Some(Bedding { beds, lies, .. }) = self.fields.bedding {
+            let lies = lies.into();
+            products = products.with_strata(Strata { beds, lies });
         }
         let ledger = Ledger {
             risen_m3: site.volume_m3(&risen, &frame),
@@ -229,7 +229,7 @@ struct Rock<'a> {
 
 impl Fields {
     /// By how much firm and other ground has risen after so many years, metres.
-    fn risen(&self, years: f64) -> Grid {
+    pub(super) fn risen(&self, years: f64) -> Grid {
         self.rises.zip_map(&self.gives, |rate, gives| {
             if gives > FIRM {
                 rate * years as f32
@@ -275,7 +275,7 @@ impl Bedding {
     /// Soft beds stand so much less steeply, as a share.
     const SOFT: f32 = 0.25;
 
-    fn hard_at(&self, heights: &Grid) -> Grid {
+    pub(super) fn hard_at(&self, heights: &Grid) -> Grid {
         let beds = self.beds;
         heights.zip_map(&self.lies, |height, lies| beds.hard_at(height - lies))
     }
@@ -420,17 +420,22 @@ pub(super) fn outlets(
     Ok(Outlets::into(heights, sea_level_m, into.collect()))
 }
 
-/// How hard the bed of rock is that lies at the surface below, where ages have left any
-/// and `amount` takes notice of them.
-pub(super) fn rock_below(
+/// The beds of rock that ages have left below, where there are any and `amount` takes notice
+/// of them.
+pub(super) fn bedding_below(
     site: &Site,
     frame: &Frame,
     amount: f64,
-) -> Result<Option<Arc<Grid>>, GrowError> {
-    match amount > 0.0 && site.products().field(ROCK).is_some() {
-        true => site.left_below(ROCK, frame),
-        false => Ok(None),
+) -> Result<Option<Bedding>, GrowError> {
+    if amount == 0.0 {
+        return Ok(None);
     }
+    let strata = site.strata_below(frame)?;
+    Ok(strata.map(|strata| Bedding {
+        beds: strata.beds,
+        lies: strata.lies.into_grid(),
+        amount: amount as f32,
+    }))
 }
 
 /// How much of what rises does so by its height, 0 to 1: an arm of the sea between

@@ -6,7 +6,7 @@ use terrain::Extent;
 use terrain::Grid;
 use terrain::erosion::{Crumbling, Level, Schedule, crumble};
 
-use super::aged::{Bedding, rock_below};
+use super::aged::{Bedding, bedding_below};
 use super::products::{DEPOSIT, WEAR};
 use super::{Kind, Made};
 use crate::document::{Mask, Product};
@@ -104,16 +104,18 @@ impl Crumble {
         let talus_deg = self.material.talus_deg().unwrap_or(self.talus_deg);
         let (loose, firm) = (talus_deg as f32, self.firm_deg as f32);
         let mut rests_deg = Grid::filled(frame.cols, frame.rows, loose);
-        if let Some(rock) = rock_below(site, &frame, self.beds)? {
-            let beds = self.beds as f32;
-            rests_deg = rock.map(|hard| Bedding::stands_deg(beds, loose, hard));
+        let begun = stage.begin();
+        if let Some(bedding) = bedding_below(site, &frame, self.beds)? {
+            let amount = bedding.amount;
+            rests_deg = bedding
+                .hard_at(&begun)
+                .map(|hard| Bedding::stands_deg(amount, loose, hard));
         }
         if let Some(mask) = &self.firm {
             let share = site.mask_below(mask, &frame)?;
             rests_deg = rests_deg.zip_map(&share, |rests, share| rests + share * (firm - rests));
         }
         let talus = rests_deg.map(|degrees| degrees.to_radians().tan());
-        let begun = stage.begin();
         let crumbling = Crumbling {
             talus: &talus,
             sharpness: self.sharpness as f32,

@@ -20,6 +20,7 @@ use std::sync::LazyLock;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
+pub(crate) use aged::ROCK;
 pub use example::example;
 pub use kind::Made;
 pub(crate) use kind::{Kind, Unfit};

@@ -6,8 +6,8 @@ use terrain::erosion::{AgeLaw, FlowDirections, Level, Schedule, Side};
 use terrain::{Extent, Run};
 
 use super::aged::{
-    AROUND, Aged, BURIES_M, Bedding, FIELDS, Fields, PASSES_IN_STEP, Phase, ROCKS, SPACINGS,
-    UPLIFT, ashore, but_firm, jointed, outlets, patched, rock_below, varied,
+    AROUND, Aged, BURIES_M, FIELDS, Fields, PASSES_IN_STEP, Phase, ROCKS, SPACINGS,
+    UPLIFT, ashore, but_firm, jointed, bedding_below, outlets, patched, varied,
 };
 use super::products::{DEPOSIT, DRAINAGE, RIVERS, WEAR};
 use super::{Kind, Made};
@@ -168,18 +168,11 @@ impl Rivers {
         });
         let (rocks, seed) = (vary(ROCKS, 0x62)?, self.seed.wrapping_add(0x63));
         let rocks = patched(rocks, frame, self.spacing_m(), self.patches, seed, run)?;
-        let mut gives = rocks.map(f32::exp);
+        let gives = rocks.map(f32::exp);
         let (steepest, seed) = (self.steepest_deg as f32, self.seed.wrapping_add(0x64));
-        let mut stands_deg = jointed(frame, self.spacing_m(), variety, seed, run)?
+        let stands_deg = jointed(frame, self.spacing_m(), variety, seed, run)?
             .map(|v| (steepest * (1.0 + v)).clamp(1.0, 89.0));
-        if let Some(hard) = rock_below(site, frame, self.beds)? {
-            let amount = self.beds as f32;
-            gives = gives.zip_map(&hard, |gives, hard| gives * Bedding::gives(amount, hard));
-            stands_deg = stands_deg.zip_map(&hard, |degrees, hard| {
-                Bedding::stands_deg(amount, degrees, hard)
-            });
-        }
-        Ok(Fields {
+        let mut fields = Fields {
             rises: match &self.rises {
                 None => rises,
                 Some(mask) => {
@@ -190,12 +183,23 @@ impl Rivers {
             gives: but_firm(site, frame, self.hard.as_ref(), gives)?,
             stands_deg,
             bedding: None,
-        })
+        };
+        if let Some(mut bedding) = bedding_below(site, frame, self.beds)? {
+            // They rise with the rock.
+            let risen = fields.risen(self.years());
+            bedding.lies.zip_in_place(&risen, |lies, risen| lies + risen);
+            fields.bedding = Some(bedding);
+        }
+        Ok(fields)
+    }
+
+    fn years(&self) -> f64 {
+        1000.0 * self.duration_kyr
     }
 
     fn work(&self, site: &Site, stage: Stage) -> Result<Worked, GrowError> {
         let law = self.law(site);
-        let years = 1000.0 * self.duration_kyr;
+        let years = self.years();
         let aged = Aged {
             law,
             fields: self.fields(site, &stage, stage.run.quietly())?,

@@ -10,7 +10,7 @@ use terrain::mask::Combine;
 use terrain::shape::mean_around;
 use terrain::{Extent, Frame, Grid, Run};
 
-use super::aged::{FIELDS, rock_below, round_bottoms};
+use super::aged::{FIELDS, bedding_below, round_bottoms};
 use super::products::{DEPOSIT, DEPTH, WATER_BLUE, WEAR};
 use super::{Kind, Made};
 use crate::document::{Declared, Form, Mask, Measure, Product};
@@ -418,8 +418,10 @@ impl Water {
             None => Ok(None),
         };
         let (mut hardness, rain) = (taken(&self.hard)?, taken(&self.rain)?);
-        if let Some(rock) = rock_below(site, &frame, self.beds)? {
-            let beds = self.beds as f32;
+        if let Some(bedding) = bedding_below(site, &frame, self.beds)? {
+            // Those that coarser grids have cut down to.
+            let rock = bedding.hard_at(&stage.begin());
+            let beds = bedding.amount;
             let hard = match hardness {
                 Some(mask) => mask.zip_map(&rock, |a, b| Combine::Screen.apply(a, beds * b)),
                 None => rock.map(|hard| beds * hard),

@@ -131,7 +131,7 @@ pub fn core_sample(
             },
             traces: left
                 .filter_map(|product| {
-                    let value = after.products.field(*product)?.grid().at(0, 0);
+                    let value = after.field(*product)?.grid().at(0, 0);
                     let declared = product.declared();
                     Some(CoreTrace {
                         trace: declared.name,

@@ -1,0 +1,48 @@
+//! The beds that the rock of a land lies in.
+
+use terrain::erosion::Beds;
+use terrain::{Frame, Grid};
+
+use super::Field;
+
+/// Beds of rock, at any depth: which of them is at the surface depends on how deep that has
+/// been cut.
+#[derive(Clone, Debug)]
+pub struct Strata {
+    /// Soft and hard ones in turn.
+    pub beds: Beds,
+    /// By how much each place lies above its bed's own level, metres: dip and folds.
+    pub lies: Field,
+}
+
+impl Strata {
+    /// How hard the rock is at `heights`, 0 to 1.
+    pub fn hard_at(&self, heights: &Grid) -> Grid {
+        let beds = self.beds;
+        heights.zip_map(&self.lies.grid(), |height, lies| {
+            beds.hard_at(height - lies)
+        })
+    }
+
+    /// What of them lies under the cells of `frame`, which begin at `at` of their own.
+    pub(super) fn cropped(&self, at: (usize, usize), frame: &Frame) -> Self {
+        Self {
+            beds: self.beds,
+            lies: self.lies.cropped(at, frame),
+        }
+    }
+
+    /// The same for the cells of `to`, where they lie under those of `from`.
+    pub(super) fn seen_on(self, from: &Frame, to: &Frame) -> Self {
+        const UNBOUNDED: [f32; 2] = [f32::NEG_INFINITY, f32::INFINITY];
+        Self {
+            beds: self.beds,
+            lies: self.lies.seen_on(from, to, UNBOUNDED),
+        }
+    }
+
+    /// Memory that they take, bytes.
+    pub(super) fn bytes(&self) -> usize {
+        self.lies.bytes()
+    }
+}
