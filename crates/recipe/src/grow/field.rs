@@ -98,3 +98,71 @@ impl Seen {
         values
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    const LAND: Frame = Frame {
+        cell_m: 8.0,
+        col0: 0,
+        row0: 0,
+        cols: 40,
+        rows: 30,
+        north_m: 240.0,
+    };
+
+    fn made() -> Grid {
+        Grid::by_rows(LAND.cols, LAND.rows, |r, row| {
+            for (c, value) in row.iter_mut().enumerate() {
+                *value = if (c / 5 + r / 7) % 2 == 0 { 0.0 } else { 3.0 };
+            }
+        })
+    }
+
+    fn seen_on(frame: &Frame) -> Field {
+        Field::from(made()).seen_on(&LAND, frame, [0.0, f32::INFINITY])
+    }
+
+    #[test]
+    fn what_is_seen_later_has_the_bits_of_what_is_seen_at_once() {
+        let fine = Frame {
+            cell_m: 2.0,
+            cols: 160,
+            rows: 120,
+            ..LAND
+        };
+        let window = Frame {
+            col0: 21,
+            row0: 33,
+            cols: 17,
+            rows: 9,
+            ..fine
+        };
+        let later = seen_on(&fine).cropped((21, 33), &window);
+        assert_eq!(*later.grid(), *seen_on(&window).grid());
+        let whole = seen_on(&fine).into_grid();
+        assert_eq!(*later.grid(), whole.cropped(21, 33, 17, 9));
+        let (low, high) = whole.range();
+        assert!(
+            low == 0.0 && high > 3.0,
+            "nothing is below 0: {low}, {high}"
+        );
+    }
+
+    #[test]
+    fn the_fewer_cells_are_kept() {
+        let of = |cols: usize, rows: usize, cell_m: f64| {
+            let frame = Frame {
+                cell_m,
+                cols,
+                rows,
+                ..LAND
+            };
+            seen_on(&frame).bytes() / size_of::<f32>()
+        };
+        assert_eq!(of(160, 120, 2.0), 40 * 30, "a finer land");
+        assert_eq!(of(12, 9, 2.0), 12 * 9, "a window of it");
+        assert_eq!(of(20, 15, 16.0), 20 * 15, "a coarser land");
+    }
+}

@@ -23,7 +23,7 @@ pub(super) struct Spot {
     /// Height before, metres, and after it has risen.
     pub(super) before: f32,
     pub(super) risen: f32,
-    /// Height to which a hollow or the sea stands here; its own height elsewhere.
+    /// Height to which a hollow or the sea stands here; −∞ elsewhere.
     pub(super) brim: f32,
     /// No river cuts below this: the sea, metres.
     pub(super) base: f32,
