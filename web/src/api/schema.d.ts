@@ -1492,8 +1492,8 @@ export interface components {
         Crumble: {
             /**
              * Format: double
-             * @description How much more steeply the hard beds of rock stand that ages have left below: 0
-             *     takes no notice of them.
+             * @description How much more steeply the hard beds of rock stand that ages have left below, at
+             *     whatever depth they are bared; 0 takes no notice of them.
              * @default 0.8
              */
             beds: number;
@@ -3826,8 +3826,8 @@ export interface components {
             area_exponent: number;
             /**
              * Format: double
-             * @description How much harder the hard beds of rock are that ages have left below: 0 takes no
-             *     notice of them.
+             * @description How much harder the hard beds of rock are that ages have left below, at whatever
+             *     depth they are cut; 0 takes no notice of them.
              * @default 0.8
              */
             beds: number;
@@ -5007,8 +5007,8 @@ export interface components {
         Water: {
             /**
              * Format: double
-             * @description How much harder the hard beds of rock are that ages have left below: 0 takes no
-             *     notice of them.
+             * @description How much harder the hard beds of rock are that ages have left below, at whatever
+             *     depth they are cut; 0 takes no notice of them.
              * @default 0.8
              */
             beds: number;

@@ -56,22 +56,23 @@ impl Field {
     pub(super) fn cropped(&self, (col, row): (usize, usize), frame: &Frame) -> Self {
         match self.seen {
             None => self.made.cropped(col, row, frame.cols, frame.rows).into(),
-            Some(seen) => Self {
-                made: self.made.clone(),
-                seen: Some(Seen { on: *frame, ..seen }),
-            },
+            Some(seen) => Self::later(self.made.clone(), Seen { on: *frame, ..seen }),
         }
     }
 
-    /// The same for the cells of `to`, where it stands on those of `from`. Whichever has fewer
-    /// cells is kept: a window must not hold on to the whole land.
+    /// The same for the cells of `to`, where it stands on those of `from`.
     pub(super) fn seen_on(self, from: &Frame, to: &Frame, bounds: [f32; 2]) -> Self {
         if from == to {
             return self;
         }
         let (from, on) = (*from, *to);
-        let (seen, made) = (Seen { from, on, bounds }, self.grid());
-        match to.cells() > made.values().len() {
+        Self::later(self.grid(), Seen { from, on, bounds })
+    }
+
+    /// What is `made`, as it is `seen`. Whichever has fewer cells is kept: a window must not
+    /// hold on to the whole land.
+    fn later(made: Arc<Grid>, seen: Seen) -> Self {
+        match seen.on.cells() > made.values().len() {
             true => Self {
                 made,
                 seen: Some(seen),
@@ -139,10 +140,13 @@ mod tests {
             rows: 9,
             ..fine
         };
-        let later = seen_on(&fine).cropped((21, 33), &window);
-        assert_eq!(*later.grid(), *seen_on(&window).grid());
+        let wide = fine.grown(2);
+        let later = seen_on(&wide).cropped((2, 2), &fine);
+        assert_eq!(*later.grid(), *seen_on(&fine).grid());
+        let part = seen_on(&fine).cropped((21, 33), &window);
+        assert_eq!(*part.grid(), *seen_on(&window).grid());
         let whole = seen_on(&fine).into_grid();
-        assert_eq!(*later.grid(), whole.cropped(21, 33, 17, 9));
+        assert_eq!(*part.grid(), whole.cropped(21, 33, 17, 9));
         let (low, high) = whole.range();
         assert!(
             low == 0.0 && high > 3.0,

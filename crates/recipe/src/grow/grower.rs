@@ -439,13 +439,15 @@ impl<'a> Growth<'a> {
         joined.zip_in_place(&state.heights, |new, old| {
             old + step.amount * (step.join(old, new) - old)
         });
-        if let Some(mask) = mask {
+        if let Some(mask) = &mask {
             joined.zip_in_place(&state.heights, |full, old| full - old);
-            joined.zip_in_place(&mask, |change, mask| change * mask);
+            joined.zip_in_place(mask, |change, mask| change * mask);
             joined.zip_in_place(&state.heights, |share, old| old + share);
         }
         state.heights = Arc::new(joined);
-        state.products.followed_by(made.products);
+        state
+            .products
+            .followed_by(made.products, step.amount, mask.as_ref());
         state
             .ledgers
             .extend(made.ledger.map(|ledger| (step.id.clone(), ledger)));

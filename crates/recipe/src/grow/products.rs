@@ -122,10 +122,14 @@ impl Products {
         self
     }
 
-    /// Takes in what a later step has left.
-    pub(crate) fn followed_by(&mut self, newer: Self) {
+    /// Takes in what a later step has left, which changed the land by `amount` and as its
+    /// `mask` says.
+    pub(crate) fn followed_by(&mut self, newer: Self, amount: f32, mask: Option<&Grid>) {
         self.left.extend(newer.left);
-        self.strata = newer.strata.or(self.strata.take());
+        self.strata = match (self.strata.take(), newer.strata) {
+            (Some(before), Some(after)) => Some(after.after(&before, amount, mask)),
+            (before, after) => after.or(before),
+        };
     }
 
     /// Memory that they take, bytes.

@@ -24,6 +24,25 @@ impl Strata {
         })
     }
 
+    /// The same beds after a step that went only `amount` of the way from where they lay
+    /// `before`, and of that what its `mask` says. Other beds are where they are.
+    pub(super) fn after(self, before: &Self, amount: f32, mask: Option<&Grid>) -> Self {
+        if self.beds != before.beds || (amount == 1.0 && mask.is_none()) {
+            return self;
+        }
+        let was = before.lies.grid();
+        let mut lies = self.lies.into_grid();
+        lies.zip_in_place(&was, |is, was| amount * (is - was));
+        if let Some(mask) = mask {
+            lies.zip_in_place(mask, |moved, mask| moved * mask);
+        }
+        lies.zip_in_place(&was, |moved, was| was + moved);
+        Self {
+            beds: self.beds,
+            lies: lies.into(),
+        }
+    }
+
     /// What of them lies under the cells of `frame`, which begin at `at` of their own.
     pub(super) fn cropped(&self, at: (usize, usize), frame: &Frame) -> Self {
         Self {

@@ -40,8 +40,8 @@ pub struct Crumble {
     /// The angle that it holds at there.
     #[schemars(range(min = 1, max = 89), extend("x-unit" = "°", "x-slider" = [40.0, 85.0], "x-more" = true))]
     pub firm_deg: f64,
-    /// How much more steeply the hard beds of rock stand that ages have left below: 0
-    /// takes no notice of them.
+    /// How much more steeply the hard beds of rock stand that ages have left below, at
+    /// whatever depth they are bared; 0 takes no notice of them.
     #[schemars(range(min = 0, max = 1), extend("x-more" = true))]
     pub beds: f64,
 }

@@ -6,8 +6,8 @@ use terrain::erosion::{AgeLaw, FlowDirections, Level, Schedule, Side};
 use terrain::{Extent, Run};
 
 use super::aged::{
-    AROUND, Aged, BURIES_M, FIELDS, Fields, PASSES_IN_STEP, Phase, ROCKS, SPACINGS,
-    UPLIFT, ashore, but_firm, jointed, bedding_below, outlets, patched, varied,
+    AROUND, Aged, BURIES_M, FIELDS, Fields, PASSES_IN_STEP, Phase, ROCKS, SPACINGS, UPLIFT, ashore,
+    bedding_below, but_firm, jointed, outlets, patched, varied,
 };
 use super::products::{DEPOSIT, DRAINAGE, RIVERS, WEAR};
 use super::{Kind, Made};
@@ -51,8 +51,8 @@ pub struct Rivers {
     /// Exponent of the slope: higher makes steeper reaches cut more.
     #[schemars(range(min = 0.5, max = 3), extend("x-slider" = [0.7, 2.0], "x-more" = true))]
     pub slope_exponent: f64,
-    /// How much harder the hard beds of rock are that ages have left below: 0 takes no
-    /// notice of them.
+    /// How much harder the hard beds of rock are that ages have left below, at whatever
+    /// depth they are cut; 0 takes no notice of them.
     #[schemars(range(min = 0, max = 1), extend("x-more" = true))]
     pub beds: f64,
     /// Which way water goes on from each place.
@@ -187,7 +187,9 @@ impl Rivers {
         if let Some(mut bedding) = bedding_below(site, frame, self.beds)? {
             // They rise with the rock.
             let risen = fields.risen(self.years());
-            bedding.lies.zip_in_place(&risen, |lies, risen| lies + risen);
+            bedding
+                .lies
+                .zip_in_place(&risen, |lies, risen| lies + risen);
             fields.bedding = Some(bedding);
         }
         Ok(fields)

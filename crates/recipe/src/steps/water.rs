@@ -53,8 +53,8 @@ pub struct Water {
     /// Thickness of a soft and a hard bed together.
     #[schemars(range(min = 0.1, max = 20_000), extend("x-unit" = "m", "x-slider" = [10.0, 400.0], "x-more" = true))]
     pub strata_m: f64,
-    /// How much harder the hard beds of rock are that ages have left below: 0 takes no
-    /// notice of them.
+    /// How much harder the hard beds of rock are that ages have left below, at whatever
+    /// depth they are cut; 0 takes no notice of them.
     #[schemars(range(min = 0, max = 1), extend("x-more" = true))]
     pub beds: f64,
     /// What becomes of hollows that water cannot leave.

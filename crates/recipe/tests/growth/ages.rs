@@ -472,6 +472,25 @@ fn rivers_cut_down_to_other_beds() {
     assert!(then < half && unseen < half, "{then}, {unseen}");
 }
 
+/// Beds rise with the rock only where, and as far as, the land does.
+#[test]
+fn beds_rise_as_far_as_the_land() {
+    let before = beds_and(&[]);
+    let frame = frame(&before, 96);
+    let (_, old) = land_and_rock(&before, &frame);
+    let rivers = json!({ "duration_kyr": 400, "uplift_m_kyr": 0.4, "beds": 1 });
+    let risen = |amount: f32| {
+        let rivers = json!({ "id": "after", "name": "After", "amount": amount,
+            "do": { "rivers": rivers } });
+        let (_, rock) = land_and_rock(&beds_and(&[rivers]), &frame);
+        let far = old.zip_map(&rock, |a, b| f32::from((a - b).abs() > 0.1));
+        far.sum() / far.values().len() as f64
+    };
+    let (not_at_all, in_full) = (risen(0.0), risen(1.0));
+    assert!(not_at_all < 1e-3, "{not_at_all} of the land has other rock");
+    assert!(in_full > 0.2, "{in_full} of the land has other rock");
+}
+
 /// The hard beds that ages leave are seen by what comes after: water and crumbling
 /// lower them less against soft ones than where they take no notice.
 #[test]
