@@ -344,23 +344,35 @@ impl<'a> Growth<'a> {
     ) -> Result<T, GrowError> {
         let margin = self.plan.masks.margin(mask, self.cells(frame));
         let state = self.state(strand, steps, &frame.grown(margin))?;
+        let looked_at = self.looked_at((strand, steps), state, mask, frame)?;
+        look(&self.beneath(looked_at))
+    }
+
+    /// A strand after its first `steps` steps, of which `state` is what lies around `frame`,
+    /// with what else `mask` needs of it.
+    pub(super) fn looked_at(
+        &self,
+        (strand, steps): (&'a Strand, usize),
+        state: Arc<State>,
+        mask: &Mask,
+        frame: &Frame,
+    ) -> Result<LookedAt<'a>, GrowError> {
         let whole = match self.plan.masks.needs_whole(mask) {
             true => Some(self.whole((strand, steps), &state, frame)?),
             false => None,
         };
-        let looked_at = LookedAt {
+        Ok(LookedAt {
             strand,
             steps,
             state,
             whole,
-        };
-        look(&self.beneath(looked_at))
+        })
     }
 
     /// A strand after its first `steps` steps on the whole land, on the lattice of `frame`,
     /// with the margin of every mask that is taken of the land as a whole: part of what is
     /// `known` of it, or grown.
-    pub(super) fn whole(
+    fn whole(
         &self,
         (strand, steps): (&'a Strand, usize),
         known: &Arc<State>,
@@ -428,7 +440,10 @@ impl<'a> Growth<'a> {
         // Before the step's own work: what a mask needs of the whole land may take much to
         // grow, while what the step has made waits.
         let mask = match &step.mask {
-            Some(mask) => Some(self.mask_of_below((strand, k), below, mask, frame)?),
+            Some(mask) => {
+                let looked_at = self.looked_at((strand, k), below.clone(), mask, frame)?;
+                Some(mask_on(mask, &self.beneath(looked_at), frame)?)
+            }
             None => None,
         };
         let site = Site::new(&quietly, strand, k, below, frame, run);
@@ -452,26 +467,5 @@ impl<'a> Growth<'a> {
             .ledgers
             .extend(made.ledger.map(|ledger| (step.id.clone(), ledger)));
         Ok(state)
-    }
-
-    /// A mask of what lies below step `k` of a strand.
-    fn mask_of_below(
-        &self,
-        (strand, k): (&'a Strand, usize),
-        below: &Arc<State>,
-        mask: &Mask,
-        frame: &Frame,
-    ) -> Result<Grid, GrowError> {
-        let whole = match self.plan.masks.needs_whole(mask) {
-            true => Some(self.whole((strand, k), below, frame)?),
-            false => None,
-        };
-        let looked_at = LookedAt {
-            strand,
-            steps: k,
-            state: below.clone(),
-            whole,
-        };
-        mask_on(mask, &self.beneath(looked_at), frame)
     }
 }

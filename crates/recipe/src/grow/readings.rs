@@ -19,7 +19,7 @@ use super::assets::between;
 use super::grower::Growth;
 use super::key::Key;
 use super::masked::mask_on;
-use super::{Assets, GrowError, Image, State};
+use super::{Assets, Field, GrowError, Image, State};
 use crate::document::{Cells, Mask, Reading, Strand, Term};
 use crate::steps::{DEPTH, RIVERS, ranked};
 
@@ -108,15 +108,7 @@ impl<'a> Beneath<'a> {
         let masks = &growth.plan.masks;
         let wide = frame.grown(masks.margin(mask, growth.cells(frame)));
         let state = growth.state(at.strand, at.steps, &wide)?;
-        let whole = match masks.needs_whole(mask) {
-            true => Some(growth.whole((at.strand, at.steps), &state, frame)?),
-            false => None,
-        };
-        let looked_at = LookedAt {
-            state,
-            whole,
-            ..*at
-        };
+        let looked_at = growth.looked_at((at.strand, at.steps), state, mask, frame)?;
         Ok(Self::of(growth.clone(), looked_at))
     }
 
@@ -133,9 +125,9 @@ impl<'a> Beneath<'a> {
         let over = self.on_coarser(&alone, &coarse)?;
         if let Reading::Position { scale_m } = reading {
             let margin = position_margin(*scale_m, coarse.cell_m);
-            let around = over.on(&over.looked_at.state.heights, &coarse.grown(margin));
+            let around = over.heights_on(&coarse.grown(margin));
             let level = refined(&blurred(&around, *scale_m, coarse.cell_m), halvings, frame);
-            let here = self.on(&self.looked_at.state.heights, frame);
+            let here = self.heights_on(frame);
             return Ok(here.zip_map(&level, |height, level| height - level));
         }
         Ok(refined(&over.reading(reading, &coarse)?, halvings, frame))
@@ -170,7 +162,7 @@ impl<'a> Beneath<'a> {
         }
         let on = self.cells(frame);
         let near = frame.grown(reading.margin(on));
-        let heights = || self.on(&self.looked_at.state.heights, &near);
+        let heights = || self.heights_on(&near);
         let by_place = |of: &(dyn Fn(f64, f64) -> f32 + Sync)| {
             Grid::by_rows(frame.cols, frame.rows, |r, row| {
                 let y_m = frame.y_m(r);
@@ -180,7 +172,7 @@ impl<'a> Beneath<'a> {
             })
         };
         Ok(match reading {
-            Reading::Height => heights(),
+            Reading::Height => Arc::unwrap_or_clone(heights()),
             Reading::Slope => slope_deg(&heights(), cell_m),
             Reading::Facing { bearing_deg } => facing_deg(&heights(), cell_m, *bearing_deg),
             Reading::Curvature { bend, scale_m } => {
@@ -252,7 +244,7 @@ impl<'a> Beneath<'a> {
             }
             Reading::Named { mask } => self.named(mask, frame)?,
             Reading::Trace(product) => match self.looked_at.state.field(*product) {
-                Some(field) => field.cropped(self.offset_of(&near), &near).into_grid(),
+                Some(field) => self.part_of(&field, &near),
                 None => Grid::filled(frame.cols, frame.rows, 0.0),
             },
             Reading::River { least_order } => {
@@ -263,17 +255,17 @@ impl<'a> Beneath<'a> {
         })
     }
 
-    /// The part of a field of the land that stands on `frame`.
-    fn on(&self, field: &Grid, frame: &Frame) -> Grid {
-        let (col, row) = self.offset_of(frame);
-        field.cropped(col, row, frame.cols, frame.rows)
+    /// The heights of the land that stand on `frame`.
+    fn heights_on(&self, frame: &Frame) -> Arc<Grid> {
+        let heights = self.looked_at.state.heights_on(frame);
+        heights.expect("the land reaches the mask's margin")
     }
 
-    /// Where `frame` begins on the land.
-    fn offset_of(&self, frame: &Frame) -> (usize, usize) {
-        let state = &self.looked_at.state;
-        let offset = state.frame.offset_of(frame);
-        offset.expect("the land reaches the mask's margin")
+    /// The part of a field of the land that stands on `frame`.
+    fn part_of(&self, field: &Field, frame: &Frame) -> Grid {
+        let offset = self.looked_at.state.frame.offset_of(frame);
+        let offset = offset.expect("the land reaches the mask's margin");
+        field.cropped(offset, frame).into_grid()
     }
 
     /// What `of` makes of the land as a whole, on the cells of `frame`; cells
@@ -357,15 +349,10 @@ impl<'a> Beneath<'a> {
     /// Depth of the sea, or of the water that a step has left.
     fn water_depth_m(&self, frame: &Frame) -> Grid {
         let sea = self.sea_level_m();
-        let under = self
-            .on(&self.looked_at.state.heights, frame)
-            .map(|height| (sea - height).max(0.0));
+        let under = self.heights_on(frame).map(|height| (sea - height).max(0.0));
         match self.looked_at.state.products.field(DEPTH) {
             None => under,
-            Some(depth) => {
-                let depth = depth.cropped(self.offset_of(frame), frame).grid();
-                under.zip_map(&depth, f32::max)
-            }
+            Some(depth) => under.zip_map(&self.part_of(depth, frame), f32::max),
         }
     }
 

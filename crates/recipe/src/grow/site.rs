@@ -69,14 +69,7 @@ impl<'a> Site<'a> {
 
     /// Heights below this step on the cells asked for.
     pub fn below_here(&self) -> Grid {
-        let (col, row) = self
-            .below
-            .frame
-            .offset_of(self.frame)
-            .expect("below reaches the frame");
-        self.below
-            .heights
-            .cropped(col, row, self.frame.cols, self.frame.rows)
+        self.below_within(0)
     }
 
     /// What the steps below this one have left.
@@ -86,13 +79,9 @@ impl<'a> Site<'a> {
 
     /// Heights below this step on any cells, such as those of a coarse grid.
     pub fn below_on(&self, frame: &Frame) -> Result<Arc<Grid>, GrowError> {
-        if self.below.frame == *frame {
-            return Ok(self.below.heights.clone());
-        }
         // What the step was given need not be grown again.
-        if let Some((col, row)) = self.below.frame.offset_of(frame) {
-            let heights = &self.below.heights;
-            return Ok(Arc::new(heights.cropped(col, row, frame.cols, frame.rows)));
+        if let Some(heights) = self.below.heights_on(frame) {
+            return Ok(heights);
         }
         let state = self.growth.state(self.strand, self.step, frame)?;
         Ok(state.heights.clone())
@@ -102,12 +91,9 @@ impl<'a> Site<'a> {
     /// more than the step said it needs.
     pub fn below_within(&self, margin: usize) -> Grid {
         let near = self.frame.grown(margin);
-        let (col, row) = self
-            .below
-            .frame
-            .offset_of(&near)
-            .expect("below reaches the margin that the step asked for");
-        self.below.heights.cropped(col, row, near.cols, near.rows)
+        let heights = self.below.heights_on(&near);
+        let heights = heights.expect("below reaches the margin that the step asked for");
+        Arc::unwrap_or_clone(heights)
     }
 
     /// The land below this step, blurred with a standard deviation of `radius_m`,

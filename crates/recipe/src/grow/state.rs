@@ -53,6 +53,16 @@ impl State {
         }
     }
 
+    /// The heights that stand on `frame`, when it does not reach beyond this state's.
+    pub(crate) fn heights_on(&self, frame: &Frame) -> Option<Arc<Grid>> {
+        if self.frame == *frame {
+            return Some(self.heights.clone());
+        }
+        let (col, row) = self.frame.offset_of(frame)?;
+        let part = self.heights.cropped(col, row, frame.cols, frame.rows);
+        Some(Arc::new(part))
+    }
+
     /// A field that the steps so far have left; of beds of rock those that are at the surface.
     pub fn field(&self, product: Product) -> Option<Field> {
         match self.products.strata() {

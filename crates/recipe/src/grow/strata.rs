@@ -18,10 +18,7 @@ pub struct Strata {
 impl Strata {
     /// How hard the rock is at `heights`, 0 to 1.
     pub fn hard_at(&self, heights: &Grid) -> Grid {
-        let beds = self.beds;
-        heights.zip_map(&self.lies.grid(), |height, lies| {
-            beds.hard_at(height - lies)
-        })
+        self.beds.hard_on(heights, &self.lies.grid())
     }
 
     /// The same beds after a step that went only `amount` of the way from where they lay

@@ -276,8 +276,7 @@ impl Bedding {
     const SOFT: f32 = 0.25;
 
     pub(super) fn hard_at(&self, heights: &Grid) -> Grid {
-        let beds = self.beds;
-        heights.zip_map(&self.lies, |height, lies| beds.hard_at(height - lies))
+        self.beds.hard_on(heights, &self.lies)
     }
 
     /// How many times more than common rock a bed gives.

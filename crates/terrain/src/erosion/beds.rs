@@ -1,5 +1,6 @@
 //! Beds of rock, one on the other.
 
+use crate::Grid;
 use crate::noise::{hash, unit};
 
 /// Beds of rock: each pair of them a soft one below and a hard one above, both as thick
@@ -21,6 +22,12 @@ const HARD: (f32, f32) = (0.5, 1.0);
 const CHANGE: f32 = 0.18;
 
 impl Beds {
+    /// How hard the rock of each cell is at `heights`, metres, where beds lie `lies` above
+    /// their own level.
+    pub fn hard_on(&self, heights: &Grid, lies: &Grid) -> Grid {
+        heights.zip_map(lies, |height, lies| self.hard_at(height - lies))
+    }
+
     /// How hard the rock is at `level_m` above the lowest bed, in their own measure: 0
     /// soft, 1 the hardest.
     pub fn hard_at(&self, level_m: f32) -> f32 {
