@@ -228,6 +228,7 @@ mod erosion {
             debris_m2: 0.0,
             directions: FlowDirections::Steepest,
             deposition: 0.7,
+            floors_m: 60.0,
             sea_takes: 0.0,
             diffusivity: 0.0,
             sea_level_m: 0.0,

@@ -41,6 +41,10 @@ pub struct Ages {
     /// fans and broad floors.
     #[schemars(range(min = 0, max = 5), extend("x-slider" = [0.0, 2.0]))]
     pub sediment: f64,
+    /// How wide rivers make the floors of their valleys where 1 km² of land drains: ten times
+    /// the land makes them near three times as wide, steep rivers narrower. 0 leaves notches.
+    #[schemars(range(min = 0, max = 5000), extend("x-unit" = "m", "x-slider" = [0.0, 300.0], "x-more" = true))]
+    pub floors_m: f64,
     /// How much rock and uplift differ from place to place.
     #[schemars(range(min = 0, max = 2), extend("x-slider" = [0.0, 1.5], "x-more" = true))]
     pub variety: f64,
@@ -101,6 +105,7 @@ impl Default for Ages {
             relief_m: 0.0,
             hardness: 0.5,
             sediment: 0.35,
+            floors_m: 60.0,
             variety: 1.0,
             patches: 0.3,
             belts: 0.25,
@@ -205,6 +210,7 @@ impl Ages {
             debris_m2: (DEBRIS * self.spacing_m).powi(2),
             directions: FlowDirections::Steepest,
             deposition: self.sediment,
+            floors_m: self.floors_m,
             // What the sea took on the first grid lies there already.
             sea_takes: if first { SEA_TAKES } else { 0.0 },
             diffusivity: ERODIBILITY * even_m.powf(1.0 + 2.0 * AREA_EXPONENT),

@@ -146,6 +146,7 @@ impl Rivers {
             debris_m2: Self::DEBRIS_M2,
             directions: self.directions,
             deposition: 0.0,
+            floors_m: 0.0,
             sea_takes: 0.0,
             diffusivity: self.creep,
             sea_level_m: site.sea_level_m(),

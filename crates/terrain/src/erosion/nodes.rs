@@ -64,41 +64,43 @@ impl Nodes {
             salt: (salt >> 32) as u32 ^ salt as u32,
             per_cell: Default::default(),
         };
-        nodes.per_cell = HALF.map(|step| nodes.nearness(step));
+        nodes.per_cell = nodes.nearness();
         nodes
     }
 
-    /// One over the distance from each node to the one a step away, per cell; 0 where there
+    /// One over the distance from each node to the ones a step away, per cell; 0 where there
     /// is none.
-    fn nearness(&self, (dc, dr): (i64, i64)) -> Vec<f32> {
+    fn nearness(&self) -> [Vec<f32>; 4] {
         let (cols, rows) = (self.cols, self.rows);
-        let mut nearness = vec![0.0; cols * rows];
-        let by_rows = nearness.par_chunks_mut(cols).enumerate();
-        by_rows.for_each(|(r, row)| {
-            for (c, nearness) in row.iter_mut().enumerate() {
-                let (nc, nr) = (c as i64 + dc, r as i64 + dr);
-                if nc < 0 || nc >= cols as i64 || nr >= rows as i64 {
-                    continue;
+        HALF.map(|(dc, dr)| {
+            let mut nearness = vec![0.0; cols * rows];
+            let by_rows = nearness.par_chunks_mut(cols).enumerate();
+            by_rows.for_each(|(r, row)| {
+                let there = r + dr as usize;
+                if there >= rows || (dc != 0 && cols < 2) {
+                    return;
                 }
-                let here = self.off(c, r);
-                let there = self.off(nc as usize, nr as usize);
-                let east = dc as f32 + there[0] - here[0];
-                let south = dr as f32 + there[1] - here[1];
-                *nearness = 1.0 / east.hypot(south);
-            }
-        });
-        nearness
+                // From the first that has a neighbour, and as many as have one.
+                let (from, count) = match dc {
+                    -1 => (1, cols - 1),
+                    0 => (0, cols),
+                    _ => (0, cols - 1),
+                };
+                let first = from as i64 + dc;
+                let offs = [(from as i64, r), (first, there)].map(|(c, r)| self.offs(c, r));
+                nearness_row(offs, (dc as f32, dr as f32), &mut row[from..from + count]);
+            });
+            nearness
+        })
     }
 
-    /// How far the node of a cell stands off its centre to the east and to the south, in
-    /// cells.
-    #[inline(always)]
-    fn off(&self, col: usize, row: usize) -> [f32; 2] {
-        let (col, row) = (self.first.0 + col as i64, self.first.1 + row as i64);
-        [0, 1].map(|axis| {
-            let bits = hash(col as i32, row as i32, self.salt.wrapping_add(axis));
-            OFF * (2.0 * unit(bits) - 1.0)
-        })
+    /// How far the nodes of a row stand off their centres, from column `col` on.
+    fn offs(&self, col: i64, row: usize) -> Offs {
+        Offs {
+            col: (self.first.0 + col) as i32,
+            row: (self.first.1 + row as i64) as i32,
+            salt: self.salt,
+        }
     }
 
     /// One over the distance between the nodes of two neighbours, per cell.
@@ -173,30 +175,78 @@ impl Nodes {
     pub(super) fn heights(&self, heights: &Grid) -> Grid {
         let (cols, rows) = (self.cols, self.rows);
         Grid::by_rows(cols, rows, |r, out| {
-            let here = heights.row(r);
-            let (above, below) = (
-                heights.row(r.saturating_sub(1)),
-                heights.row((r + 1).min(rows - 1)),
-            );
-            for (c, out) in out.iter_mut().enumerate() {
-                let height = here[c];
-                let west = height - here[c.saturating_sub(1)];
-                let east = here[(c + 1).min(cols - 1)] - height;
-                let (north, south) = (height - above[c], below[c] - height);
-                let [off_c, off_r] = self.off(c, r);
-                *out = height + off_c * gentler(west, east) + off_r * gentler(north, south);
-            }
+            let near = [r.saturating_sub(1), r, (r + 1).min(rows - 1)].map(|r| heights.row(r));
+            heights_row(near, self.offs(0, r), out);
         })
+    }
+}
+
+/// Where the nodes of a row stand, from one column on.
+#[derive(Clone, Copy)]
+struct Offs {
+    col: i32,
+    row: i32,
+    salt: u32,
+}
+
+impl Offs {
+    /// How far the node `c` columns on stands off its centre to the east and to the south, in
+    /// cells.
+    #[inline(always)]
+    fn at(self, c: usize) -> [f32; 2] {
+        [0, 1].map(|axis| {
+            let col = self.col.wrapping_add(c as i32);
+            let bits = hash(col, self.row, self.salt.wrapping_add(axis));
+            OFF * (2.0 * unit(bits) - 1.0)
+        })
+    }
+}
+
+/// One over the distance from each node of a row to the one that is so many columns and rows
+/// away.
+#[multiversion::multiversion(targets = "simd")]
+fn nearness_row([here, there]: [Offs; 2], (dc, dr): (f32, f32), out: &mut [f32]) {
+    for (c, nearness) in out.iter_mut().enumerate() {
+        let (here, there) = (here.at(c), there.at(c));
+        let east = dc + there[0] - here[0];
+        let south = dr + there[1] - here[1];
+        *nearness = 1.0 / (east * east + south * south).sqrt();
+    }
+}
+
+/// The heights of the nodes of a row, from those of the rows around.
+#[multiversion::multiversion(targets = "simd")]
+fn heights_row([above, here, below]: [&[f32]; 3], offs: Offs, out: &mut [f32]) {
+    let last = out.len() - 1;
+    let node = |c: usize, west: f32, east: f32| {
+        let height = here[c];
+        let (north, south) = (height - above[c], below[c] - height);
+        let [off_c, off_r] = offs.at(c);
+        height + off_c * gentler(height - west, east - height) + off_r * gentler(north, south)
+    };
+    for c in [0, last] {
+        out[c] = node(c, here[c.saturating_sub(1)], here[(c + 1).min(last)]);
+    }
+    if last < 2 {
+        return;
+    }
+    // Between the ends without a look at them, which lets several cells go at once.
+    let n = last - 1;
+    let [west, here, east] = shifted(here, n);
+    let (above, below, out) = (&above[1..n + 1], &below[1..n + 1], &mut out[1..n + 1]);
+    for c in 0..n {
+        let height = here[c];
+        let across = gentler(height - west[c], east[c] - height);
+        let along = gentler(height - above[c], below[c] - height);
+        let [off_c, off_r] = offs.at(c + 1);
+        out[c] = height + off_c * across + off_r * along;
     }
 }
 
 #[inline(always)]
 fn gentler(a: f32, b: f32) -> f32 {
-    match a * b > 0.0 {
-        true if a.abs() < b.abs() => a,
-        true => b,
-        false => 0.0,
-    }
+    let gentler = if a.abs() < b.abs() { a } else { b };
+    if a * b > 0.0 { gentler } else { 0.0 }
 }
 
 /// A slope, made more of the nearer its end is.

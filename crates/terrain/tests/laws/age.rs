@@ -19,6 +19,7 @@ const LAW: AgeLaw = AgeLaw {
     debris_m2: 0.0,
     directions: FlowDirections::Steepest,
     deposition: 0.0,
+    floors_m: 0.0,
     sea_takes: 0.0,
     diffusivity: 0.0,
     sea_level_m: -1e4,
@@ -129,6 +130,7 @@ fn in_balance_as_much_is_lowered_as_rises() {
 fn nothing_is_lost_of_what_was_worn() {
     let law = AgeLaw {
         deposition: 1.0,
+        floors_m: 300.0,
         sea_takes: 0.1,
         diffusivity: 0.02,
         sea_level_m: 20.0,
@@ -219,6 +221,7 @@ fn firm_ground_stays_to_the_bit() {
     });
     let law = AgeLaw {
         deposition: 1.0,
+        floors_m: 300.0,
         diffusivity: 0.05,
         ..LAW
     };
@@ -234,6 +237,7 @@ fn any_number_of_threads_gives_the_same_bits() {
     let even = Even::rising(UPLIFT, 0.6);
     let law = AgeLaw {
         deposition: 0.7,
+        floors_m: 300.0,
         diffusivity: 0.02,
         ..LAW
     };

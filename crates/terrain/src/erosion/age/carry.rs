@@ -5,6 +5,7 @@ use std::ops::Range;
 
 use rayon::prelude::*;
 
+use super::floors::Bank;
 use super::grove::{Grove, GroveLaw, LOOK_EVERY, Spot, groves, look_up, raised, split};
 use super::{AgeLaw, FIRM, Ground};
 use crate::erosion::drainage::{Drainage, FlowDirections};
@@ -50,6 +51,11 @@ impl Step<'_> {
         let receivers = self.receivers_in_order(run)?;
         let groves = groves(&receivers);
         let area = self.areas_in_order(&receivers, &groves, run)?;
+        let floors = match self.law.floors_m > 0.0 {
+            true => self.floors(&receivers, &area, run)?,
+            false => None,
+        };
+        let floors = floors.as_ref();
         let mut lowered_in_order = vec![0.0_f32; order.len()];
         let parts: Vec<_> = groves
             .iter()
@@ -59,7 +65,7 @@ impl Step<'_> {
         // What is known of each node is large: there is no more of it at a time than of the
         // groves that are worked on.
         let carried_off = parts.into_par_iter().map(|(grove, lowered)| {
-            let spots = self.spots(grove, &receivers, &area, run)?;
+            let spots = self.spots(grove, &receivers, &area, floors, run)?;
             let first = grove.start;
             Grove {
                 first,
@@ -87,6 +93,7 @@ impl Step<'_> {
             deposition: self.law.deposition as f32,
             slope_exponent: self.law.slope_exponent as f32,
             sea_takes: self.law.sea_takes as f32,
+            fill_rise: FILL_FALL * self.cell_m as f32,
         }
     }
 
@@ -147,6 +154,7 @@ impl Step<'_> {
         grove: &Range<usize>,
         receivers: &[u32],
         area: &[f32],
+        floors: Option<&Grid>,
         run: Run,
     ) -> Result<Vec<Spot>, Cancelled> {
         let (cell_m, years, law) = (self.cell_m, self.years, self.law);
@@ -164,7 +172,7 @@ impl Step<'_> {
             self.ground.stands,
         ]
         .map(Grid::values);
-        let spot = |i: u32, receiver: u32, area: f32| {
+        let spot = |i: u32, receiver: u32, area: f32, inside: f32| {
             let i = i as usize;
             let below = self.drainage.receivers[i] as usize;
             let per_cell = match below == i {
@@ -201,6 +209,15 @@ impl Step<'_> {
                 },
                 stands: match firm {
                     true => f32::INFINITY,
+                    false if inside > 0.0 && before[i] >= sea => Bank {
+                        inside_cells: inside,
+                        height: before[i] - before[below],
+                        way: cell / per_cell,
+                        stands: stands[i] * cell / per_cell,
+                        gives: gives[i],
+                        cell,
+                    }
+                    .planed(),
                     false => stands[i] * cell / per_cell,
                 },
                 per_area: 1.0 / area,
@@ -212,7 +229,8 @@ impl Step<'_> {
         parts.try_for_each(|(part, spots)| {
             run.check()?;
             for (k, made) in (grove.start + part * LOOK_EVERY..).zip(spots) {
-                *made = spot(order[k], receivers[k], area[k]);
+                let inside = floors.map_or(0.0, |floors| floors.values()[order[k] as usize]);
+                *made = spot(order[k], receivers[k], area[k], inside);
             }
             Ok(())
         })?;

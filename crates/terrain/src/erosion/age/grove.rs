@@ -49,6 +49,8 @@ pub(super) struct GroveLaw {
     pub(super) deposition: f32,
     pub(super) slope_exponent: f32,
     pub(super) sea_takes: f32,
+    /// What fills a hollow stands so far above its water, metres.
+    pub(super) fill_rise: f32,
 }
 
 /// Nodes that belong together, in the order of work.
@@ -81,9 +83,13 @@ impl Grove<'_> {
         let mut floats_off = 0.0;
         for sweep in 0..sweeps {
             let lays = if sweep == 0 { 0.0 } else { law.deposition };
-            cut(self, (lays, law.slope_exponent), &arrives, after, run)?;
-            let how = (sweep + 1 == sweeps, law.sea_takes);
-            floats_off = send_down(self, how, after, &mut arrives, run)?;
+            let mut levels = match sweep + 1 == sweeps {
+                true => vec![0.0_f32; self.spots.len()],
+                false => Vec::new(),
+            };
+            let rates = (lays, law.slope_exponent, law.fill_rise);
+            cut(self, rates, &arrives, after, &mut levels, run)?;
+            floats_off = send_down(self, &levels, law.sea_takes, after, &mut arrives, run)?;
         }
         let mut leaves = floats_off;
         for (k, spot) in self.spots.iter().enumerate() {
@@ -164,12 +170,15 @@ fn implicit_drop(before: f32, factor: f32, exponent: f32) -> f32 {
 
 /// From the outlets up: where each node stands after rivers have cut and slopes have
 /// given way, when they lay down the share `lays` of what `arrives` for each cell that
-/// drains there, and cut by the slope to the power `steepness`.
+/// drains there, and cut by the slope to the power `steepness`. And how high what fills a
+/// hollow may lie, where `levels` are asked for: `rises` above the water that still stands
+/// there. A hollow whose pass has been cut holds less than it did, or would be left as a knob.
 fn cut(
     grove: Grove,
-    (lays, steepness): (f32, f32),
+    (lays, steepness, rises): (f32, f32, f32),
     arrives: &[f32],
     after: &mut [f32],
+    levels: &mut [f32],
     run: Run,
 ) -> Result<(), Cancelled> {
     for (k, spot) in grove.spots.iter().enumerate() {
@@ -177,6 +186,9 @@ fn cut(
         let receiver = grove.receiver(spot);
         if receiver == k {
             after[k] = spot.before;
+            if let Some(level) = levels.get_mut(k) {
+                *level = after[k] + rises;
+            }
             continue;
         }
         let below = after[receiver].max(spot.base);
@@ -193,17 +205,21 @@ fn cut(
             false => spot.risen,
         };
         after[k] = river.min(below + spot.stands);
+        if !levels.is_empty() {
+            levels[k] = levels[receiver].max(after[k] + rises);
+        }
     }
     Ok(())
 }
 
-/// From the divides down: what `arrives` at each node, and what of it stays. In the
-/// `last` sweep standing water takes up what it can hold; the sea `takes` a part of what
-/// comes, so that deltas have fronts and not cliffs. Returns what floats off in the
-/// sea, metres summed over cells.
+/// From the divides down: what `arrives` at each node, and what of it stays. In the last
+/// sweep, in which there are `levels` up to which it may, standing water takes up what it can
+/// hold; the sea `takes` a part of what comes, so that deltas have fronts and not cliffs.
+/// Returns what floats off in the sea, metres summed over cells.
 fn send_down(
     grove: Grove,
-    (last, takes): (bool, f32),
+    levels: &[f32],
+    takes: f32,
     after: &mut [f32],
     arrives: &mut [f32],
     run: Run,
@@ -214,10 +230,10 @@ fn send_down(
         look_up(k, run)?;
         let receiver = grove.receiver(spot);
         let comes = arrives[k];
-        if last && receiver != k && spot.brim > after[k] {
+        if !levels.is_empty() && receiver != k && spot.brim > after[k] {
             after[k] = match spot.at_sea() {
                 true => spot.brim.min(after[k] + takes * comes.max(0.0)),
-                false => spot.brim,
+                false => after[k].max(spot.brim.min(levels[k])),
             };
         }
         // No more is laid down than has come.

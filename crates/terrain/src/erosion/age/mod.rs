@@ -8,6 +8,7 @@
 //!   allows: what is above it slides, and goes the way of the sediment.
 //! * Above the heads of rivers debris flows cut: slopes stop growing with less and less
 //!   area, so that the finest channels meet the crest (Stock and Dietrich 2003).
+//! * Rivers that are not steep wander, and plane floors (Langston and Tucker 2018).
 //! * Soil creeps, the faster the nearer a slope is to the steepest that stands (Roering,
 //!   Kirchner and Dietrich 1999), as far as the grid can show.
 //! * Hollows fill with what arrives in them; the sea is one of them.
@@ -17,6 +18,7 @@
 
 mod carry;
 mod creep;
+mod floors;
 mod grove;
 mod outlets;
 mod plumes;
@@ -46,6 +48,9 @@ pub struct AgeLaw {
     /// How readily rivers lay down what they carry: G, 0 not at all, 1 as readily as
     /// is common (Guerit et al. 2019, median 0.7 to 1.7, from memory).
     pub deposition: f64,
+    /// Width of the floor that a river makes for itself where 1 km² drains through it,
+    /// metres; 0 for none.
+    pub floors_m: f64,
     /// The share of what comes to a place on the sea floor in a step that stays there.
     pub sea_takes: f64,
     /// Diffusivity of soil, m² per year.
