@@ -859,6 +859,13 @@ export interface components {
              * @default 120
              */
             dips_to_deg: number;
+            /**
+             * Format: double
+             * @description How wide rivers make the floors of their valleys where 1 km² of land drains: ten times
+             *     the land makes them near three times as wide, steep rivers narrower. 0 leaves notches.
+             * @default 60
+             */
+            floors_m: number;
             /** @description Where the ground is firm: it stays as it is where the mask is full. */
             hard?: components["schemas"]["Mask"] | null;
             /**
