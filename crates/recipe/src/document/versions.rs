@@ -19,6 +19,7 @@ const STEPS: [Step; Recipe::VERSION as usize - 1] = [
     rock_without_belts,
     before_patches,
     wide_valleys,
+    notches,
 ];
 
 /// The settings of all steps of a kind.
@@ -74,6 +75,12 @@ fn wide_valleys(document: &mut Value) {
     const AGES: [(&str, f64); 3] = [("patches", 0.65), ("spacing_m", 250.0), ("sediment", 0.7)];
     const RIVERS: [(&str, f64); 3] = [("patches", 0.65), ("creep", 0.02), ("strength", 1.75)];
     say(document, &[("ages", &AGES), ("rivers", &RIVERS)]);
+}
+
+/// Up to version 5 rivers made no floors for themselves.
+fn notches(document: &mut Value) {
+    const NONE: [(&str, f64); 1] = [("floors_m", 0.0)];
+    say(document, &[("ages", &NONE), ("rivers", &NONE)]);
 }
 
 /// In version 1 the height of noise was what was possible; from 2 on it is what is found, and

@@ -38,6 +38,10 @@ pub struct Rivers {
     /// Slopes give way where they are steeper.
     #[schemars(range(min = 1, max = 89), extend("x-unit" = "°", "x-slider" = [20.0, 60.0]))]
     pub steepest_deg: f64,
+    /// How wide rivers make the floors of their valleys where 1 km² of land drains: ten times
+    /// the land makes them near three times as wide, steep rivers narrower. 0 leaves notches.
+    #[schemars(range(min = 0, max = 5000), extend("x-unit" = "m", "x-slider" = [0.0, 300.0], "x-more" = true))]
+    pub floors_m: f64,
     /// How much rock and uplift differ from place to place.
     #[schemars(range(min = 0, max = 2), extend("x-slider" = [0.0, 1.5], "x-more" = true))]
     pub variety: f64,
@@ -91,6 +95,7 @@ impl Default for Rivers {
             uplift_m_kyr: 0.4,
             creep: 0.005,
             steepest_deg: 44.0,
+            floors_m: 60.0,
             variety: 1.0,
             patches: 0.3,
             area_exponent: 0.45,
@@ -146,7 +151,7 @@ impl Rivers {
             debris_m2: Self::DEBRIS_M2,
             directions: self.directions,
             deposition: 0.0,
-            floors_m: 0.0,
+            floors_m: self.floors_m,
             sea_takes: 0.0,
             diffusivity: self.creep,
             sea_level_m: site.sea_level_m(),
