@@ -3860,6 +3860,13 @@ export interface components {
              * @default 3000
              */
             duration_kyr: number;
+            /**
+             * Format: double
+             * @description How wide rivers make the floors of their valleys where 1 km² of land drains: ten times
+             *     the land makes them near three times as wide, steep rivers narrower. 0 leaves notches.
+             * @default 60
+             */
+            floors_m: number;
             /** @description Where the ground is hard: rivers do not cut where the mask is full. */
             hard?: components["schemas"]["Mask"] | null;
             /**

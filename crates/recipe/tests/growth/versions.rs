@@ -91,7 +91,7 @@ fn steps_of_earlier_versions_keep_their_land() {
             ] }],
         });
         let recipe = Recipe::from_value(document).expect("it opens");
-        grown(&recipe, &frame(&recipe, 96))
+        grown(&recipe, &frame(&recipe, 256))
     };
     let ages = |patches: f64| {
         json!({ "ages": {
