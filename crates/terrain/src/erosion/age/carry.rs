@@ -51,12 +51,16 @@ impl Step<'_> {
         let receivers = self.receivers_in_order(run)?;
         let groves = groves(&receivers);
         let area = self.areas_in_order(&receivers, &groves, run)?;
-        let floors = match self.law.floors_m > 0.0 {
-            true => self.floors(&receivers, &area, run)?,
-            false => None,
-        };
-        let floors = floors.as_ref();
+        // By how much each is lowered, and before that how far inside a floor it lies: there
+        // is never room for both in the cells of the finest grids.
         let mut lowered_in_order = vec![0.0_f32; order.len()];
+        if self.law.floors_m > 0.0
+            && let Some(inside) = self.floors(&receivers, &area, run)?
+        {
+            for (lowered, &cell) in lowered_in_order.iter_mut().zip(order) {
+                *lowered = inside.values()[cell as usize];
+            }
+        }
         let parts: Vec<_> = groves
             .iter()
             .zip(split(&groves, &mut lowered_in_order))
@@ -65,7 +69,7 @@ impl Step<'_> {
         // What is known of each node is large: there is no more of it at a time than of the
         // groves that are worked on.
         let carried_off = parts.into_par_iter().map(|(grove, lowered)| {
-            let spots = self.spots(grove, &receivers, &area, floors, run)?;
+            let spots = self.spots(grove, &receivers, &area, lowered, run)?;
             let first = grove.start;
             Grove {
                 first,
@@ -148,13 +152,13 @@ impl Step<'_> {
         Ok(receivers)
     }
 
-    /// The nodes of a grove.
+    /// The nodes of a grove, which lie so far `inside` the floors of rivers, in cells.
     fn spots(
         &self,
         grove: &Range<usize>,
         receivers: &[u32],
         area: &[f32],
-        floors: Option<&Grid>,
+        inside: &[f32],
         run: Run,
     ) -> Result<Vec<Spot>, Cancelled> {
         let (cell_m, years, law) = (self.cell_m, self.years, self.law);
@@ -229,8 +233,7 @@ impl Step<'_> {
         parts.try_for_each(|(part, spots)| {
             run.check()?;
             for (k, made) in (grove.start + part * LOOK_EVERY..).zip(spots) {
-                let inside = floors.map_or(0.0, |floors| floors.values()[order[k] as usize]);
-                *made = spot(order[k], receivers[k], area[k], inside);
+                *made = spot(order[k], receivers[k], area[k], inside[k - grove.start]);
             }
             Ok(())
         })?;

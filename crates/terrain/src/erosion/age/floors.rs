@@ -72,13 +72,8 @@ impl Step<'_> {
         };
         run.check()?;
         let mut inside = spread(&rivers);
-        let (rivers, rows) = (
-            &rivers,
-            |inside: f32, river: f32| {
-                if inside > river { inside } else { 0.0 }
-            },
-        );
-        inside.zip_in_place(rivers, rows);
+        let beside = |inside: f32, river: f32| if inside > river { inside } else { 0.0 };
+        inside.zip_in_place(&rivers, beside);
         Ok(Some(inside))
     }
 
