@@ -218,31 +218,41 @@ fn nearness_row([here, there]: [Offs; 2], (dc, dr): (f32, f32), out: &mut [f32])
 #[multiversion::multiversion(targets = "simd")]
 fn heights_row([above, here, below]: [&[f32]; 3], offs: Offs, out: &mut [f32]) {
     let last = out.len() - 1;
-    let node = |c: usize, west: f32, east: f32| {
-        let height = here[c];
-        let (north, south) = (height - above[c], below[c] - height);
-        let [off_c, off_r] = offs.at(c);
-        height + off_c * gentler(height - west, east - height) + off_r * gentler(north, south)
-    };
     for c in [0, last] {
-        out[c] = node(c, here[c.saturating_sub(1)], here[(c + 1).min(last)]);
-    }
-    if last < 2 {
-        return;
+        let across = [here[c.saturating_sub(1)], here[(c + 1).min(last)]];
+        out[c] = node(here[c], across, [above[c], below[c]], offs.at(c));
     }
     // Between the ends without a look at them, which lets several cells go at once.
-    let n = last - 1;
+    let n = last.saturating_sub(1);
+    if n == 0 {
+        return;
+    }
     let [west, here, east] = shifted(here, n);
     let (above, below, out) = (&above[1..n + 1], &below[1..n + 1], &mut out[1..n + 1]);
     for c in 0..n {
-        let height = here[c];
-        let across = gentler(height - west[c], east[c] - height);
-        let along = gentler(height - above[c], below[c] - height);
-        let [off_c, off_r] = offs.at(c + 1);
-        out[c] = height + off_c * across + off_r * along;
+        out[c] = node(
+            here[c],
+            [west[c], east[c]],
+            [above[c], below[c]],
+            offs.at(c + 1),
+        );
     }
 }
 
+/// The height of a node from that of its cell and of those beside it.
+#[inline(always)]
+fn node(
+    here: f32,
+    [west, east]: [f32; 2],
+    [north, south]: [f32; 2],
+    [off_c, off_r]: [f32; 2],
+) -> f32 {
+    let across = gentler(here - west, east - here);
+    let along = gentler(here - north, south - here);
+    here + off_c * across + off_r * along
+}
+
+/// Of two slopes the gentler one; none where they differ in sign.
 #[inline(always)]
 fn gentler(a: f32, b: f32) -> f32 {
     let gentler = if a.abs() < b.abs() { a } else { b };

@@ -40,6 +40,21 @@ impl Spot {
     fn at_sea(&self) -> bool {
         self.base == f32::NEG_INFINITY
     }
+
+    /// Where it stands above what lies `below` once a river that has `laid` so many metres
+    /// down has cut, by the slope to the power `steepness`, and it has given way.
+    #[inline(always)]
+    fn cut_above(&self, below: f32, laid: f32, steepness: f32) -> f32 {
+        // Standing water does not cut.
+        let cuts = self.risen > below && self.factor > 0.0;
+        let filled = self.risen + laid;
+        let river = match cuts {
+            true if steepness == 1.0 => (filled + self.factor * below) / (1.0 + self.factor),
+            true => below + implicit_drop(filled - below, self.factor, steepness),
+            false => self.risen,
+        };
+        river.min(below + self.stands)
+    }
 }
 
 /// What is the same for all groves.
@@ -84,7 +99,7 @@ impl Grove<'_> {
         for sweep in 0..sweeps {
             let lays = if sweep == 0 { 0.0 } else { law.deposition };
             let mut levels = match sweep + 1 == sweeps {
-                true => vec![0.0_f32; self.spots.len()],
+                true => vec![f32::NEG_INFINITY; self.spots.len()],
                 false => Vec::new(),
             };
             let rates = (lays, law.slope_exponent, law.fill_rise);
@@ -184,27 +199,13 @@ fn cut(
     for (k, spot) in grove.spots.iter().enumerate() {
         look_up(k, run)?;
         let receiver = grove.receiver(spot);
-        if receiver == k {
-            after[k] = spot.before;
-            if let Some(level) = levels.get_mut(k) {
-                *level = after[k] + rises;
+        after[k] = match receiver == k {
+            true => spot.before,
+            false => {
+                let laid = lays * arrives[k] * spot.per_area;
+                spot.cut_above(after[receiver].max(spot.base), laid, steepness)
             }
-            continue;
-        }
-        let below = after[receiver].max(spot.base);
-        // Standing water does not cut.
-        let cuts = spot.risen > below && spot.factor > 0.0;
-        let river = match cuts {
-            true => {
-                let filled = spot.risen + lays * arrives[k] * spot.per_area;
-                match steepness == 1.0 {
-                    true => (filled + spot.factor * below) / (1.0 + spot.factor),
-                    false => below + implicit_drop(filled - below, spot.factor, steepness),
-                }
-            }
-            false => spot.risen,
         };
-        after[k] = river.min(below + spot.stands);
         if !levels.is_empty() {
             levels[k] = levels[receiver].max(after[k] + rises);
         }
