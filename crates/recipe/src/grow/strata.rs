@@ -40,6 +40,16 @@ impl Strata {
         }
     }
 
+    /// The same where the rock has risen, metres.
+    pub fn raised(self, by: &Grid) -> Self {
+        let mut lies = self.lies.into_grid();
+        lies.zip_in_place(by, |lies, by| lies + by);
+        Self {
+            lies: lies.into(),
+            ..self
+        }
+    }
+
     /// What of them lies under the cells of `frame`, which begin at `at` of their own.
     pub(super) fn cropped(&self, at: (usize, usize), frame: &Frame) -> Self {
         Self {

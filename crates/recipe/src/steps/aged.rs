@@ -203,9 +203,16 @@ impl Aged {
             let area = Grid::from_vec(frame.cols, frame.rows, area.collect());
             products = products.with(DRAINAGE, area.expect("one for each cell"));
         }
-        if let Some(Bedding { beds, lies, .. }) = self.fields.bedding {
-            let lies = lies.into();
-            products = products.with_strata(Strata { beds, lies });
+        let strata = match self.fields.bedding {
+            Some(Bedding { beds, lies, .. }) => Some(Strata {
+                beds,
+                lies: lies.into(),
+            }),
+            // Who takes no notice of beds raises them all the same.
+            None => (site.strata_below(&frame)?).map(|strata| strata.raised(&risen)),
+        };
+        if let Some(strata) = strata {
+            products = products.with_strata(strata);
         }
         let ledger = Ledger {
             risen_m3: site.volume_m3(&risen, &frame),

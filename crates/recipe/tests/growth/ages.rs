@@ -491,6 +491,35 @@ fn beds_rise_as_far_as_the_land() {
     assert!(in_full > 0.2, "{in_full} of the land has other rock");
 }
 
+/// Rivers that take no notice of beds raise them all the same: where nothing is cut and the
+/// land has risen by what was said, within five metres, the rock at the surface is what it was
+/// (beds that had stayed would be the same over six tenths of it, by chance).
+#[test]
+fn beds_rise_unnoticed_too() {
+    let before = beds_and(&[]);
+    let frame = frame(&before, 128);
+    let (low, old) = land_and_rock(&before, &frame);
+    let rivers = json!({
+        "duration_kyr": 400, "uplift_m_kyr": 0.4, "variety": 0, "strength": 0, "creep": 0,
+        "steepest_deg": 89, "beds": 0,
+    });
+    let rivers = json!({ "id": "after", "name": "After", "do": { "rivers": rivers } });
+    let (high, now) = land_and_rock(&beds_and(&[rivers]), &frame);
+    let risen = high.zip_map(&low, |after, before| after - before);
+    let (mut same, mut all) = (0, 0);
+    for ((old, now), risen) in old.values().iter().zip(now.values()).zip(risen.values()) {
+        if (*risen - 160.0).abs() < 5.0 {
+            all += 1;
+            same += i32::from((old - now).abs() < 0.1);
+        }
+    }
+    assert!(all > 6_000, "{all} cells have risen by 160 m");
+    assert!(
+        f64::from(same) > 0.9 * f64::from(all),
+        "{same} of {all} have the rock that they had"
+    );
+}
+
 /// The hard beds that ages leave are seen by what comes after: water and crumbling
 /// lower them less against soft ones than where they take no notice.
 #[test]
