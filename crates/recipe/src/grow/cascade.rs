@@ -13,6 +13,16 @@ use super::{GrowError, Site, Worked};
 use crate::document::{Mask, Product};
 use crate::steps::{Kind, Made};
 
+/// One grid of a process before anything has happened there.
+pub struct Untouched<'a> {
+    /// Where its cells stand.
+    pub frame: Frame,
+    /// The land below the step, on that grid.
+    pub heights: Arc<Grid>,
+    /// Whether to stop.
+    pub run: Run<'a>,
+}
+
 /// One grid of a process, ready to be worked on.
 pub struct Stage<'a> {
     /// Which grid, and how many steps on it.
@@ -57,14 +67,23 @@ impl Stage<'_> {
     }
 }
 
+/// Finds out of a grid what a process must know of it, whatever the coarser ones make.
+type LookAt<'a, G> = &'a (dyn Fn(Untouched) -> Result<G, GrowError> + Sync);
+/// Works on a grid, of which that is known.
+type WorkOn<'a, G> = &'a (dyn Fn(Stage, G) -> Result<Worked, GrowError> + Sync);
+
 /// A process on its way from coarse grids to fine.
-struct Cascade<'a> {
+struct Cascade<'a, G> {
     levels: &'a [Level],
     /// How far beyond the land it goes, metres.
     beyond_m: f64,
     /// As of [`Kind::buries_m`].
     buries_m: Option<f64>,
-    work: &'a dyn Fn(Stage) -> Result<Worked, GrowError>,
+    look: LookAt<'a, G>,
+    work: WorkOn<'a, G>,
+    /// Whether a grid can be looked at while the coarser ones are worked on. Not where
+    /// processes lie below: both would wait for them, and each would do their work.
+    at_once: bool,
 }
 
 impl Site<'_> {
@@ -73,7 +92,19 @@ impl Site<'_> {
     pub(crate) fn cascade<K: Kind + Serialize>(
         &self,
         kind: &K,
-        work: &dyn Fn(Stage) -> Result<Worked, GrowError>,
+        work: &(dyn Fn(Stage) -> Result<Worked, GrowError> + Sync),
+    ) -> Result<Made, GrowError> {
+        self.cascade_looking(kind, &|_| Ok(()), &|stage, ()| work(stage))
+    }
+
+    /// The same, where what must be known of a grid does not depend on coarser ones: on few
+    /// cells steps of time cannot keep all threads busy, and meanwhile finer grids are looked
+    /// at.
+    pub(crate) fn cascade_looking<K: Kind + Serialize, G: Send>(
+        &self,
+        kind: &K,
+        look: LookAt<G>,
+        work: WorkOn<G>,
     ) -> Result<Made, GrowError> {
         let levels = kind.levels(self.frame().cell_m, self.extent());
         let grids = levels
@@ -84,7 +115,9 @@ impl Site<'_> {
             levels: &levels,
             beyond_m: kind.beyond_m(self.extent()),
             buries_m: kind.buries_m(),
+            look,
             work,
+            at_once: kind.takes_in().is_none() && !self.processed_below(),
         };
         let of_grid = self.of_grid(&keys, &cascade, levels.len(), self.run())?;
         let ledger = of_grid.worked.ledger;
@@ -110,10 +143,10 @@ impl Site<'_> {
     }
 
     /// What the first `count` grids have made.
-    fn of_grid(
+    fn of_grid<G: Send>(
         &self,
         keys: &[Key],
-        cascade: &Cascade,
+        cascade: &Cascade<G>,
         count: usize,
         run: Run,
     ) -> Result<Arc<OfGrid>, GrowError> {
@@ -122,13 +155,31 @@ impl Site<'_> {
         if let Some(Kept::OfGrid(of_grid)) = self.kept(key) {
             return Ok(of_grid);
         }
-        let coarse = match count {
-            1 => None,
-            _ => Some(self.of_grid(keys, cascade, count - 1, run.quietly())?),
+        let coarse = || match count {
+            1 => Ok(None),
+            _ => {
+                let coarse = self.of_grid(keys, cascade, count - 1, run.quietly());
+                coarse.map(Some)
+            }
         };
-        let frame =
-            Frame::covering(self.extent(), level.cell_m).grown(level.cells_in(cascade.beyond_m));
-        let heights = self.below_on(&frame)?;
+        let frame = level.frame(self.extent(), cascade.beyond_m);
+        let look = || {
+            let heights = self.below_on(&frame)?;
+            let untouched = Untouched {
+                frame,
+                heights: heights.clone(),
+                run: run.quietly(),
+            };
+            Ok::<_, GrowError>((heights, (cascade.look)(untouched)?))
+        };
+        let (coarse, looked) = match cascade.at_once {
+            true => rayon::join(coarse, look),
+            false => {
+                let coarse = Some(coarse()?);
+                (Ok(coarse.flatten()), look())
+            }
+        };
+        let (coarse, (heights, known)) = (coarse?, looked?);
         let below = cascade.buries_m.map(|_| heights.clone());
         let coarse =
             coarse.map(|coarse| OfGrid::seen_on(coarse, &frame, &heights, cascade.buries_m));
@@ -139,7 +190,7 @@ impl Site<'_> {
             coarse,
             run,
         };
-        let worked = (cascade.work)(stage)?;
+        let worked = (cascade.work)(stage, known)?;
         let of_grid = Arc::new(OfGrid { worked, below });
         self.keep(key, Kept::OfGrid(of_grid.clone()));
         Ok(of_grid)

@@ -263,11 +263,23 @@ impl<'a> Growth<'a> {
     }
 
     /// The frame on which `step` needs what is below it, for a result on
-    /// `frame`.
+    /// `frame`. A process whose finest grid has the same cells needs it in the country around
+    /// the land too: it is grown once for both.
     fn wide(&self, step: &Step, frame: &Frame) -> Frame {
         let mask = step.mask.as_ref();
         let mask = mask.map_or(0, |mask| self.plan.masks.margin(mask, self.cells(frame)));
-        frame.grown(margin_below(step, mask, frame.cell_m))
+        let wide = frame.grown(margin_below(step, mask, frame.cell_m));
+        let extent = self.recipe.extent.into();
+        let whole = Frame::covering(extent, frame.cell_m);
+        if !step.on || wide.offset_of(&whole).is_none() {
+            return wide;
+        }
+        let finest = step.operation.levels(frame.cell_m, extent).pop();
+        let finest = finest.map(|level| level.frame(extent, step.operation.beyond_m(extent)));
+        match finest {
+            Some(finest) if finest.shares_lattice_with(&wide) => wide.joined(&finest),
+            _ => wide,
+        }
     }
 
     /// `strand` after its first `steps` steps, on the cells of `frame`.

@@ -30,7 +30,7 @@ mod worked;
 
 pub use assets::{Assets, Image, NoAssets};
 pub use cache::CacheUse;
-pub use cascade::Stage;
+pub use cascade::{Stage, Untouched};
 pub(crate) use cost::Size;
 pub use cost::{Budget, Excess, Expense, Fit, TooCostly};
 pub use error::GrowError;

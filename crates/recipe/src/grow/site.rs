@@ -207,6 +207,18 @@ impl<'a> Site<'a> {
             })
     }
 
+    /// Whether one of the steps below needs the land as a whole, or takes in another strand,
+    /// of which the same may be true.
+    pub(super) fn processed_below(&self) -> bool {
+        let (cell_m, extent) = (self.frame.cell_m, self.extent());
+        let mut below = self.strand.steps[..self.step].iter();
+        below.any(|step| {
+            let operation = &step.operation;
+            let taken_in = operation.takes_in().is_some();
+            step.on && (taken_in || !operation.levels(cell_m, extent).is_empty())
+        })
+    }
+
     /// The name of all that lies below this step.
     pub(super) fn key(&self) -> Key {
         self.growth.plan.key(self.strand, self.step)

@@ -12,7 +12,7 @@ use terrain::{Extent, Frame, Grid, Run};
 
 use super::products::{DEPOSIT, DRAINAGE, RIVERS, ROCK_BROWN, WEAR};
 use crate::document::{Declared, Form, Mask, Measure, Product};
-use crate::grow::{GrowError, Products, Site, Stage, Strata, Worked, balanced};
+use crate::grow::{GrowError, Products, Site, Stage, Strata, Untouched, Worked, balanced};
 
 /// The country around the land, as a share of its longer side.
 pub(super) const AROUND: f64 = 10.0 / 64.0;
@@ -395,7 +395,7 @@ pub(super) fn but_firm(
 /// alone, where one is given.
 pub(super) fn outlets(
     site: &Site,
-    stage: &Stage,
+    grid: &Untouched,
     sea_level_m: f64,
     side: Side,
     course: Option<&Mask>,
@@ -403,11 +403,11 @@ pub(super) fn outlets(
     /// A course is looked for on so many cells along the longer side at least: between the
     /// cells of a first grid it would be missed.
     const LOOKED_FOR_ON: usize = 512;
-    let heights = &stage.heights;
+    let heights = &grid.heights;
     let Some(mask) = course else {
         return Ok(Outlets::low_border(heights, sea_level_m, side));
     };
-    let frame = stage.frame;
+    let frame = grid.frame;
     let mut finer = 1;
     while finer * frame.cols.max(frame.rows) < LOOKED_FOR_ON {
         finer *= 2;

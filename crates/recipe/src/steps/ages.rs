@@ -2,7 +2,7 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::erosion::{AgeLaw, Beds, FlowDirections, Level, Side};
+use terrain::erosion::{AgeLaw, Beds, FlowDirections, Level, Outlets, Side};
 use terrain::grid::resample;
 use terrain::noise::{Basis, FractalNoise};
 use terrain::shape::blurred_to_the_edge;
@@ -15,7 +15,7 @@ use super::aged::{
 use super::products::{DEPOSIT, RIVERS, WEAR};
 use super::{Kind, Made};
 use crate::document::{Mask, Product};
-use crate::grow::{GrowError, Site, Stage, Worked};
+use crate::grow::{GrowError, Site, Stage, Untouched, Worked};
 
 /// Ages go by: high ground rises, rivers cut it, slopes give way, and what was cut
 /// is laid down in valleys, fans and the sea. One step makes ranges, basins and all
@@ -188,8 +188,6 @@ struct Land {
     frame: Frame,
     low_m: f64,
     high_m: f64,
-    /// Years that a wave of cutting takes from the outlets to the divides.
-    span: f64,
     /// How fast the highest ground rises, metres per year.
     uplift: f64,
     /// The lowest and the highest of the strand that says where the land rises.
@@ -237,7 +235,6 @@ impl Ages {
             true => self.relief_m,
             false => own_m.max(0.0),
         };
-        let chi = CHI * (TRUNK * longest_m).powf(CHI_EXPONENT);
         let strand = match self.takes_in() {
             Some(name) => site.strand_on(name, &frame)?.range(),
             None => (0.0, 0.0),
@@ -248,25 +245,18 @@ impl Ages {
             high_m: share_below(&soft, HIGH).max(low_m),
             soft,
             frame,
-            span: chi / ERODIBILITY,
-            uplift: relief_m / chi * ERODIBILITY,
+            uplift: relief_m / chi(extent) * ERODIBILITY,
         })
     }
 
-    fn fields(
-        &self,
-        site: &Site,
-        land: &Land,
-        stage: &Stage,
-        run: Run,
-    ) -> Result<Fields, GrowError> {
+    fn fields(&self, site: &Site, land: &Land, grid: &Untouched) -> Result<Fields, GrowError> {
         /// The least that rises, against the highest ground: a lowland is not a sink.
         const LEAST: f32 = 0.1;
         /// Land that is level rises as a block.
         const LEVEL_M: f64 = 1.0;
         /// By which stable slopes differ, as [`ROCKS`] say it of rock.
         const SLOPES: (f64, f32) = (0.1, 0.25);
-        let frame = &stage.frame;
+        let (frame, run) = (&grid.frame, grid.run);
         let variety = self.variety as f32;
         let vary = |(feature, amount): (f64, f32), salt: u32| {
             let seed = self.seed.wrapping_add(salt);
@@ -295,7 +285,7 @@ impl Ages {
             uplift * (LEAST + (1.0 - LEAST) * high) * (1.0 + v).max(LEAST)
         });
         let sea = site.sea_level_m() as f32;
-        let ashore = soft.zip_map(&stage.heights, |soft, near| ashore(soft.min(near), sea));
+        let ashore = soft.zip_map(&grid.heights, |soft, near| ashore(soft.min(near), sea));
         let seed = self.seed.wrapping_add(0x56);
         let rocks = vary(ROCKS, 0x52)?;
         let rocks = patched(rocks, frame, self.spacing_m, self.patches, seed, run)?;
@@ -365,41 +355,52 @@ impl Ages {
         }))
     }
 
-    fn work(&self, site: &Site, stage: Stage) -> Result<Worked, GrowError> {
-        let run = stage.run.quietly();
-        run.check()?;
-        let law = self.law(site, stage.coarse.is_none());
+    fn look(&self, site: &Site, grid: &Untouched) -> Result<(Fields, Outlets), GrowError> {
+        grid.run.check()?;
         let land = self.land(site)?;
+        let (sea_level_m, course) = (site.sea_level_m(), self.course.as_ref());
+        let outlets = outlets(site, grid, sea_level_m, self.leaves, course)?;
+        Ok((self.fields(site, &land, grid)?, outlets))
+    }
+
+    fn work(
+        &self,
+        site: &Site,
+        stage: Stage,
+        (fields, outlets): (Fields, Outlets),
+    ) -> Result<Worked, GrowError> {
+        // Years that a wave of cutting takes from the outlets to the divides.
+        let span = chi(site.extent()) / ERODIBILITY;
         let mature = Phase {
-            years: MATURE * land.span * self.age.min(1.0),
+            years: MATURE * span * self.age.min(1.0),
             steps: STEPS,
             rises: true,
         };
         let old = Phase {
-            years: (self.age - 1.0) * land.span,
+            years: (self.age - 1.0) * span,
             steps: OLD_STEPS,
             rises: false,
         };
         let mut phases = vec![mature];
         phases.extend((self.age > 1.0).then_some(old));
         let aged = Aged {
-            law,
-            fields: self.fields(site, &land, &stage, run)?,
-            outlets: outlets(
-                site,
-                &stage,
-                law.sea_level_m,
-                self.leaves,
-                self.course.as_ref(),
-            )?,
+            law: self.law(site, stage.coarse.is_none()),
+            fields,
+            outlets,
             phases,
-            finer_years: FINER_SHARE * land.span * self.age.clamp(YOUNGEST, 1.0),
+            finer_years: FINER_SHARE * span * self.age.clamp(YOUNGEST, 1.0),
             firm: self.hard.is_some(),
             source_m2: self.source_m2,
             drains: false,
         };
         aged.work(site, stage)
     }
+}
+
+/// χ from the outlets to the divides (Perron and Royden 2013) of a land so large, metres to
+/// the power [`CHI_EXPONENT`].
+fn chi(extent: Extent) -> f64 {
+    CHI * (TRUNK * extent.longest_m()).powf(CHI_EXPONENT)
 }
 
 /// The height that `share` of the land is below.
@@ -466,6 +467,7 @@ impl Kind for Ages {
     }
 
     fn grow(&self, site: &Site) -> Result<Made, GrowError> {
-        site.cascade(self, &|stage| self.work(site, stage))
+        let look = |grid: Untouched| self.look(site, &grid);
+        site.cascade_looking(self, &look, &|stage, known| self.work(site, stage, known))
     }
 }

@@ -2,8 +2,8 @@
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use terrain::erosion::{AgeLaw, FlowDirections, Level, Schedule, Side};
-use terrain::{Extent, Run};
+use terrain::Extent;
+use terrain::erosion::{AgeLaw, FlowDirections, Level, Outlets, Schedule, Side};
 
 use super::aged::{
     AROUND, Aged, BURIES_M, FIELDS, Fields, PASSES_IN_STEP, Phase, ROCKS, SPACINGS, UPLIFT, ashore,
@@ -12,7 +12,7 @@ use super::aged::{
 use super::products::{DEPOSIT, DRAINAGE, RIVERS, WEAR};
 use super::{Kind, Made};
 use crate::document::{Mask, Product};
-use crate::grow::{GrowError, Site, Stage, Worked};
+use crate::grow::{GrowError, Site, Stage, Untouched, Worked};
 
 /// Whole drainage basins: rivers cut down into rising land until both are in
 /// balance (stream power law, Braun and Willett 2013). What they cut leaves
@@ -158,8 +158,8 @@ impl Rivers {
         }
     }
 
-    fn fields(&self, site: &Site, stage: &Stage, run: Run) -> Result<Fields, GrowError> {
-        let frame = &stage.frame;
+    fn fields(&self, site: &Site, grid: &Untouched) -> Result<Fields, GrowError> {
+        let (frame, run) = (&grid.frame, grid.run);
         let variety = self.variety as f32;
         let vary = |(feature, amount): (f64, f32), salt: u32| {
             let seed = self.seed.wrapping_add(salt);
@@ -169,7 +169,7 @@ impl Rivers {
             (self.uplift_m_kyr / 1000.0) as f32,
             site.sea_level_m() as f32,
         );
-        let rises = vary(UPLIFT, 0x61)?.zip_map(&stage.heights, |v, height| {
+        let rises = vary(UPLIFT, 0x61)?.zip_map(&grid.heights, |v, height| {
             rate * (1.0 + v).max(0.0) * ashore(height, sea)
         });
         let (rocks, seed) = (vary(ROCKS, 0x62)?, self.seed.wrapping_add(0x63));
@@ -205,19 +205,23 @@ impl Rivers {
         1000.0 * self.duration_kyr
     }
 
-    fn work(&self, site: &Site, stage: Stage) -> Result<Worked, GrowError> {
-        let law = self.law(site);
+    fn look(&self, site: &Site, grid: &Untouched) -> Result<(Fields, Outlets), GrowError> {
+        let (sea_level_m, course) = (site.sea_level_m(), self.course.as_ref());
+        let outlets = outlets(site, grid, sea_level_m, self.leaves, course)?;
+        Ok((self.fields(site, grid)?, outlets))
+    }
+
+    fn work(
+        &self,
+        site: &Site,
+        stage: Stage,
+        (fields, outlets): (Fields, Outlets),
+    ) -> Result<Worked, GrowError> {
         let years = self.years();
         let aged = Aged {
-            law,
-            fields: self.fields(site, &stage, stage.run.quietly())?,
-            outlets: outlets(
-                site,
-                &stage,
-                law.sea_level_m,
-                self.leaves,
-                self.course.as_ref(),
-            )?,
+            law: self.law(site),
+            fields,
+            outlets,
             phases: vec![Phase {
                 years,
                 steps: Self::STEPS,
@@ -264,6 +268,7 @@ impl Kind for Rivers {
     }
 
     fn grow(&self, site: &Site) -> Result<Made, GrowError> {
-        site.cascade(self, &|stage| self.work(site, stage))
+        let look = |grid: Untouched| self.look(site, &grid);
+        site.cascade_looking(self, &look, &|stage, known| self.work(site, stage, known))
     }
 }

@@ -1,6 +1,6 @@
 //! Coarse grids first, for the valleys; finer ones on top, for detail.
 
-use crate::Extent;
+use crate::{Extent, Frame};
 
 /// One grid of a cascade.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -18,6 +18,11 @@ impl Level {
     /// How many of its cells make `length_m`.
     pub fn cells_in(&self, length_m: f64) -> usize {
         (length_m / self.cell_m).round() as usize
+    }
+
+    /// The grid itself, over the land and the country `beyond_m` around it.
+    pub fn frame(&self, extent: Extent, beyond_m: f64) -> Frame {
+        Frame::covering(extent, self.cell_m).grown(self.cells_in(beyond_m))
     }
 }
 
