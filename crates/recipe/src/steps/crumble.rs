@@ -99,10 +99,14 @@ impl Crumble {
     /// as many.
     const FIRST_LONGER: usize = 16;
 
+    /// The angle at which what it is made of comes to rest, degrees.
+    pub(crate) fn rests_deg(&self) -> f64 {
+        self.material.talus_deg().unwrap_or(self.talus_deg)
+    }
+
     fn work(&self, site: &Site, mut stage: Stage) -> Result<Worked, GrowError> {
         let frame = stage.frame;
-        let talus_deg = self.material.talus_deg().unwrap_or(self.talus_deg);
-        let (loose, firm) = (talus_deg as f32, self.firm_deg as f32);
+        let (loose, firm) = (self.rests_deg() as f32, self.firm_deg as f32);
         let mut rests_deg = Grid::filled(frame.cols, frame.rows, loose);
         let begun = stage.begin();
         if let Some(bedding) = bedding_below(site, &frame, self.beds)? {

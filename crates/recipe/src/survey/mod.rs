@@ -6,6 +6,7 @@
 mod by_hand;
 mod clipped;
 mod coast;
+mod gentle;
 mod hard_mask;
 mod idle;
 mod octaves;
@@ -87,6 +88,7 @@ pub fn survey(
         rim::look,
         hard_mask::look,
         unused::look,
+        gentle::look,
         idle::look,
         coast::look,
         unlike::look,
