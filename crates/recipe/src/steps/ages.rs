@@ -154,7 +154,7 @@ const YOUNGEST: f64 = 0.25;
 const FIRST_CELLS: f64 = 64.0;
 /// Time steps on the first grid, and on the finer ones.
 const STEPS: usize = 32;
-const FINER_STEPS: usize = 4;
+const FINER_STEPS: usize = 3;
 /// Time steps in which an old land is worn down.
 const OLD_STEPS: usize = 16;
 /// The finest grid has at most so many cells along the longer side, and cells of at least this

@@ -113,9 +113,17 @@ fn a_step_without_effect() {
 #[test]
 fn land_too_gentle_to_crumble() {
     let hills = |height_m| json!({ "noise": { "height_m": height_m, "feature_m": 2500 } });
-    let crumbling = |height_m| steps(&[("Hills", hills(height_m)), ("Scree", json!({ "crumble": {} }))]);
+    let crumbling = |height_m| {
+        steps(&[
+            ("Hills", hills(height_m)),
+            ("Scree", json!({ "crumble": {} })),
+        ])
+    };
     let findings = found(&crumbling(200));
-    assert!(findings.iter().all(|one| one.rule != "idle"), "{findings:?}");
+    assert!(
+        findings.iter().all(|one| one.rule != "idle"),
+        "{findings:?}"
+    );
     check(crumbling(200), "gentle", Some("s1"));
     let steep = found(&crumbling(3000));
     assert!(steep.iter().all(|one| one.rule != "gentle"), "{steep:?}");
