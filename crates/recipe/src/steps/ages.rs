@@ -355,12 +355,16 @@ impl Ages {
         }))
     }
 
-    fn look(&self, site: &Site, grid: &Untouched) -> Result<(Fields, Outlets), GrowError> {
+    fn look(
+        &self,
+        site: &Site,
+        land: &Land,
+        grid: &Untouched,
+    ) -> Result<(Fields, Outlets), GrowError> {
         grid.run.check()?;
-        let land = self.land(site)?;
         let (sea_level_m, course) = (site.sea_level_m(), self.course.as_ref());
         let outlets = outlets(site, grid, sea_level_m, self.leaves, course)?;
-        Ok((self.fields(site, &land, grid)?, outlets))
+        Ok((self.fields(site, land, grid)?, outlets))
     }
 
     fn work(
@@ -467,7 +471,8 @@ impl Kind for Ages {
     }
 
     fn grow(&self, site: &Site) -> Result<Made, GrowError> {
-        let look = |grid: Untouched| self.look(site, &grid);
+        let land = self.land(site)?;
+        let look = |grid: Untouched| self.look(site, &land, &grid);
         site.cascade_looking(self, &look, &|stage, known| self.work(site, stage, known))
     }
 }
