@@ -41,6 +41,6 @@ pub use limits::Limits;
 pub use placed::Placed;
 pub use png_image::{write_grey8, write_grey16, write_rgb8, write_rgba8};
 pub use png_rows::{PixelKind, PngRows};
-pub use raw::{read_raw16, write_raw16};
+pub use raw::{is_raw16, raw16_as_png, read_raw16, write_raw16};
 pub use read::{read_heightfield, read_heights, read_picture};
 pub use steps::Steps;

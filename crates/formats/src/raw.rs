@@ -5,6 +5,7 @@ use std::io::Write;
 
 use terrain::Grid;
 
+use crate::png_image::write_grey16;
 use crate::{Heightfield, Limits, ReadError, Units, WriteError};
 
 const FORMAT: &str = "raw 16-bit grid";
@@ -53,4 +54,46 @@ pub fn read_raw16(
         georeference: None,
         format: FORMAT,
     })
+}
+
+/// Whether a file of this name is a raw one, by its ending.
+pub fn is_raw16(name: &str) -> bool {
+    let ending = name.rsplit_once('.').map(|(_, ending)| ending);
+    ending.is_some_and(|ending| {
+        ["raw", "r16"]
+            .iter()
+            .any(|raw| ending.eq_ignore_ascii_case(raw))
+    })
+}
+
+/// Steps of 16 bits as a file that says itself how many there are in a row: a PNG. Where
+/// nobody knows it (`cols`), there are as many rows as steps in each.
+///
+/// # Errors
+/// [`ReadError`] when they are no whole rows, or no square.
+pub fn raw16_as_png(
+    bytes: &[u8],
+    cols: Option<usize>,
+    limits: Limits,
+) -> Result<Vec<u8>, ReadError> {
+    let steps = bytes.len() / 2;
+    let side = cols.unwrap_or(steps.isqrt());
+    let rows = cols.map_or(side, |cols| steps.checked_div(cols).unwrap_or(0));
+    let whole = (side.checked_mul(rows)).is_some_and(|cells| cells > 0 && 2 * cells == bytes.len());
+    if !whole {
+        let unlike = match cols {
+            Some(cols) => format!("no whole rows of {cols} steps"),
+            None => "no square".to_owned(),
+        };
+        let reason = format!(
+            "its {} bytes are {unlike}; say how many steps of 16 bits are in a row",
+            bytes.len()
+        );
+        return Err(ReadError::damaged(FORMAT, reason));
+    }
+    let read = read_raw16(bytes, (side, rows), limits)?;
+    let mut png = Vec::new();
+    write_grey16(&mut png, &read.values.map(|step| step as u16))
+        .map_err(|error| ReadError::damaged(FORMAT, error))?;
+    Ok(png)
 }

@@ -5,9 +5,9 @@ use std::io::Cursor;
 
 use formats::model::{Laid, Model, write_glb, write_obj, write_ply, write_stl};
 use formats::{
-    Band, ExrFloats, Limits, ReadError, TiffLayout, TiffRows, read_heightfield, read_heights,
-    read_picture, read_raw16, write_ascii_grid, write_exr, write_exr_colour, write_geotiff,
-    write_geotiff_bands, write_grey16, write_raw16,
+    Band, ExrFloats, Limits, ReadError, TiffLayout, TiffRows, Units, raw16_as_png,
+    read_heightfield, read_heights, read_picture, read_raw16, write_ascii_grid, write_exr,
+    write_exr_colour, write_geotiff, write_geotiff_bands, write_grey16, write_raw16,
 };
 use half::f16;
 use proptest::prelude::*;
@@ -112,9 +112,19 @@ proptest! {
         write_raw16(&mut bytes, &steps).expect("fits");
         prop_assert_eq!(&bytes[..2], &steps.at(0, 0).to_le_bytes());
         let back = read_raw16(&bytes, (cols, rows), Limits::default()).expect("our own file");
-        prop_assert_eq!(back.values, steps.map(f32::from));
+        prop_assert_eq!(&back.values, &steps.map(f32::from));
         let refused = read_raw16(&bytes, (cols + 1, rows), Limits::default());
         prop_assert!(refused.expect_err("another size").to_string().contains("bytes"));
+        let png = raw16_as_png(&bytes, Some(cols), Limits::default()).expect("whole rows");
+        let as_png = read_heightfield(&png, Limits::default()).expect("a PNG");
+        prop_assert_eq!((as_png.values, as_png.units), (back.values, Units::Steps { white: 65_535 }));
+        // Without a word on their rows they are a square, or refused.
+        let square = raw16_as_png(&bytes, None, Limits::default());
+        prop_assert_eq!(square.is_ok(), (cols * rows).isqrt().pow(2) == cols * rows);
+        for wrong in [0, cols * rows + 1, usize::MAX] {
+            let refused = raw16_as_png(&bytes, Some(wrong), Limits::default());
+            prop_assert!(refused.expect_err("no rows").to_string().contains("in a row"));
+        }
     }
 }
 

@@ -4,7 +4,7 @@ use std::collections::HashMap;
 use std::sync::Arc;
 
 use axum::body::Bytes;
-use formats::{Heights, Limits, read_heights, read_picture};
+use formats::{Heights, Limits, is_raw16, raw16_as_png, read_heights, read_picture};
 use moka::future::Cache;
 use recipe::grow::Image;
 use recipe::{Assets, Recipe};
@@ -40,12 +40,21 @@ impl AssetLibrary {
         }
     }
 
-    /// Reads heights that were sent, and keeps it if it can be read.
+    /// Reads heights that were sent, and keeps them if they can be read: raw ones, with so many
+    /// steps in a row, as a picture that says so itself.
     pub(crate) async fn import(
         &self,
         name: &str,
         bytes: Bytes,
+        raw_cols: Option<usize>,
     ) -> Result<(String, Heights), ApiError> {
+        let bytes = match is_raw16(name) {
+            false => bytes,
+            true => {
+                let picture = move |bytes: &[u8], limits| raw16_as_png(bytes, raw_cols, limits);
+                self.read(bytes, picture).await?.1.into()
+            }
+        };
         let (bytes, heights) = self.read(bytes, read_heights).await?;
         let id = self.keep(name, &bytes).await?;
         let image = Image::of(heights.channels.clone(), heights.units.white());
@@ -123,7 +132,7 @@ impl AssetLibrary {
     async fn read<T: Send + 'static>(
         &self,
         bytes: Bytes,
-        with: fn(&[u8], Limits) -> Result<T, formats::ReadError>,
+        with: impl FnOnce(&[u8], Limits) -> Result<T, formats::ReadError> + Send + 'static,
     ) -> Result<(Bytes, T), ApiError> {
         let reading = self.compute.run(Class::Study, move |_| {
             let read = with(&bytes, Limits::default());

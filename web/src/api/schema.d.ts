@@ -13,7 +13,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Import heights: GeoTIFF, PNG, JPEG or ESRI ASCII grid. */
+        /** Import heights: GeoTIFF, OpenEXR, PNG, JPEG, ESRI ASCII grid, or raw steps of 16 bits. */
         post: operations["import_asset"];
         delete?: never;
         options?: never;
@@ -5166,6 +5166,8 @@ export interface operations {
     import_asset: {
         parameters: {
             query: {
+                /** @description How many steps are in a row of a raw file; without it there are as many rows. */
+                cols?: number | null;
                 /** @description The file's name. */
                 name: string;
             };

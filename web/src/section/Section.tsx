@@ -43,16 +43,17 @@ export function Section() {
 
   return (
     <section className="bg-base-100 flex h-full flex-col" aria-label="Section">
-      <header className="flex items-baseline gap-3 overflow-hidden px-2 pt-1 text-xs whitespace-nowrap">
+      <header className="flex items-baseline gap-3 overflow-hidden pt-1 pr-9 pl-2 text-xs whitespace-nowrap">
         <h2 className="text-sm font-semibold">Section</h2>
         <span>{formatLength(length)} long</span>
         <span>
           {formatNumber(low)} m to {formatNumber(low + span)} m
         </span>
-        <span className="text-base-content/80">
-          heights × {exaggeration} · drag on the plan for another line
-        </span>
+        <span className="text-base-content/80">heights × {exaggeration}</span>
         <FigureHint metresHigh={span} />
+        <span className="text-base-content/80 min-w-0 truncate">
+          drag on the plan for another line
+        </span>
       </header>
       <svg
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}

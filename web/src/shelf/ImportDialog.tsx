@@ -8,7 +8,7 @@ import { ChoiceField } from "../controls/ChoiceField";
 import { NumberField } from "../controls/NumberField";
 import { formatNumber, formatSize } from "../controls/units";
 import { Working } from "../controls/Working";
-import { CELL_M, create, nameOf, upload, WHITE_M } from "./importFile";
+import { CELL_M, create, isRaw, nameOf, upload, WHITE_M } from "./importFile";
 
 interface Props {
   file: File;
@@ -19,29 +19,60 @@ interface Props {
  * anything is kept. */
 export function ImportDialog({ file, onClose }: Props) {
   const dialog = useRef<HTMLDialogElement>(null);
+  const raw = isRaw(file);
+  const [cols, setCols] = useState<number>();
   const { data: found, error } = useQuery({
-    queryKey: ["import", file.name, file.size, file.lastModified],
-    queryFn: () => upload(file),
+    queryKey: ["import", file.name, file.size, file.lastModified, cols],
+    queryFn: () => upload(file, cols),
     retry: false,
     staleTime: Infinity,
   });
   useEffect(() => dialog.current?.showModal(), []);
   useEffect(() => {
-    if (!error) return;
+    // Of a raw file the artist may know what it does not say.
+    if (!error || raw) return;
     toast.error(`${file.name}: ${error.message}`, { duration: 10_000 });
     onClose();
-  }, [error, file, onClose]);
+  }, [error, file, onClose, raw]);
   return (
     <dialog ref={dialog} className="modal" aria-label="Import heights" onClose={onClose}>
       <div className="modal-box max-w-3xl space-y-3">
         <h2 className="text-lg font-semibold">Import {file.name}</h2>
-        {found ? (
-          <Choices {...{ file, found, onClose }} />
-        ) : (
-          <Working what="Reading the file" onStop={onClose} />
+        {raw && (
+          <NumberField
+            label="Steps in a row"
+            hint="A raw file does not say: steps of 16 bits, the lower byte first"
+            min={1}
+            max={65_536}
+            whole
+            slider={[16, 8192]}
+            log
+            testId="import-cols"
+            value={cols ?? found?.cols ?? Math.floor(Math.sqrt(file.size / 2))}
+            onCommit={setCols}
+          />
         )}
+        {error && raw && <RawUnread {...{ error, onClose }} />}
+        {found && <Choices key={found.id} {...{ file, found, onClose }} />}
+        {!found && !error && <Working what="Reading the file" onStop={onClose} />}
       </div>
     </dialog>
+  );
+}
+
+/** A raw file whose rows are not as long as was thought. */
+function RawUnread({ error, onClose }: { error: Error; onClose: () => void }) {
+  return (
+    <>
+      <p className="text-error text-sm" role="alert" data-testid="import-wrong">
+        {error.message}
+      </p>
+      <div className="flex justify-end">
+        <button type="button" className="btn btn-sm" onClick={onClose}>
+          Cancel
+        </button>
+      </div>
+    </>
   );
 }
 

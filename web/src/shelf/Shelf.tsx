@@ -103,7 +103,7 @@ export function Shelf() {
           />
           <p className="text-base-content/80 text-sm">
             Drop a file here to import it: an elevation model (GeoTIFF, OpenEXR, ESRI ASCII grid), a
-            picture of heights (PNG, JPEG), or a recipe (JSON).
+            picture of heights (PNG, JPEG, raw steps of 16 bits), or a recipe (JSON).
           </p>
         </div>
       </main>

@@ -3,7 +3,7 @@ import { answered, api } from "../api/client";
 import type { Imported, ImportedPicture, NewLandscape } from "../api/types";
 
 /** Files that are read as heights. */
-export const HEIGHT_FILES = ".tif,.tiff,.exr,.png,.jpg,.jpeg,.asc";
+export const HEIGHT_FILES = ".tif,.tiff,.exr,.png,.jpg,.jpeg,.asc,.raw,.r16";
 
 /** Height of white, metres, for pictures, which do not say. */
 export const WHITE_M = 1000;
@@ -11,7 +11,10 @@ export const WHITE_M = 1000;
 export const CELL_M = 10;
 
 /** Whether a file may have heights in it, by its name. */
-export const isHeights = ({ name }: File) => /\.(tiff?|exr|png|jpe?g|asc)$/i.test(name);
+export const isHeights = ({ name }: File) => /\.(tiff?|exr|png|jpe?g|asc|raw|r16)$/i.test(name);
+
+/** Whether a file is one of raw steps, which does not say how many are in a row. */
+export const isRaw = ({ name }: File) => /\.(raw|r16)$/i.test(name);
 
 /** Whether a file may be a recipe, by its name. */
 export const isRecipe = ({ name }: File) => /\.json$/i.test(name);
@@ -74,11 +77,12 @@ export async function importPicture(file: File): Promise<ImportedPicture | null>
   }
 }
 
-/** Sends a file with heights; what the service found in it. */
-export async function upload(file: File): Promise<Imported> {
+/** Sends a file with heights, a raw one with so many steps in a row; what the service found
+ * in it. */
+export async function upload(file: File, cols?: number): Promise<Imported> {
   return answered(
     api.POST("/api/assets", {
-      params: { query: { name: file.name } },
+      params: { query: { name: file.name, cols } },
       body: file as never,
       bodySerializer: (body) => body as never,
       headers: { "Content-Type": "application/octet-stream" },

@@ -17,7 +17,7 @@ export function DropTarget({ children }: { children: ReactNode }) {
     if (isHeights(file)) return setModel(file);
     if (!isRecipe(file)) {
       toast.error(
-        `${file.name} cannot be taken: it is neither heights (GeoTIFF, OpenEXR, PNG, JPEG, ESRI ASCII grid) nor a recipe (JSON). Nothing was changed.`,
+        `${file.name} cannot be taken: it is neither heights (GeoTIFF, OpenEXR, PNG, JPEG, ESRI ASCII grid, raw) nor a recipe (JSON). Nothing was changed.`,
         { duration: 10_000 },
       );
       return;

@@ -130,6 +130,17 @@ async fn a_file_dropped_anywhere_is_taken_or_refused_with_a_word() -> Result<()>
     browser.click(&test_id("import-keep")).await?;
     browser.until("h1", |text| text == "Ramp of six").await?;
     browser.grown().await?;
+    // A raw file does not say how many steps are in a row.
+    let steps = "twelve steps of text in it"[..24].to_owned();
+    ensure!(dropped(&browser, "[aria-label=Section]", "twelve.raw", &steps).await?);
+    browser
+        .until(&test_id("import-wrong"), |text| text.contains("in a row"))
+        .await?;
+    browser.fill(&test_id("import-cols"), "4").await?;
+    browser
+        .until(&test_id("import-size"), |text| text == "40 × 30 m")
+        .await?;
+    browser.press("Cancel").await?;
     // What is no heights after all says so, and leaves one where one was.
     ensure!(dropped(&browser, "[aria-label=Column]", "broken.tif", "no picture").await?);
     browser

@@ -39,6 +39,14 @@ struct Name {
     name: String,
 }
 
+#[derive(Deserialize, IntoParams)]
+struct HeightsFile {
+    /// The file's name.
+    name: String,
+    /// How many steps are in a row of a raw file; without it there are as many rows.
+    cols: Option<usize>,
+}
+
 /// An imported heightfield.
 #[derive(Serialize, ToSchema)]
 struct Imported {
@@ -88,16 +96,17 @@ async fn show(
     Ok(Json(ImportedFile { name }))
 }
 
-/// Import heights: GeoTIFF, PNG, JPEG or ESRI ASCII grid.
-#[utoipa::path(post, operation_id = "import_asset", path = "/api/assets", params(Name),
+/// Import heights: GeoTIFF, OpenEXR, PNG, JPEG, ESRI ASCII grid, or raw steps of 16 bits.
+#[utoipa::path(post, operation_id = "import_asset", path = "/api/assets", params(HeightsFile),
     request_body(content = Vec<u8>, content_type = "application/octet-stream"),
     responses((status = CREATED, body = Imported)))]
 async fn import(
     State(state): State<AppState>,
-    Query(name): Query<Name>,
+    Query(file): Query<HeightsFile>,
     body: Result<Bytes, BytesRejection>,
 ) -> Result<(StatusCode, Json<Imported>), ApiError> {
-    let (id, heights) = state.assets.import(sound_label(&name.name)?, body?).await?;
+    let name = sound_label(&file.name)?;
+    let (id, heights) = state.assets.import(name, body?, file.cols).await?;
     let (low, high) = heights.channels[0].range();
     let (cols, rows) = (heights.channels[0].cols(), heights.channels[0].rows());
     let imported = Imported {

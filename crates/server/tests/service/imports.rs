@@ -51,6 +51,31 @@ async fn heights_in_openexr_are_imported() {
     assert!(imported["white"].is_null());
 }
 
+/// A raw file does not say how many steps are in a row: whoever sends it does, or it is a
+/// square.
+#[tokio::test]
+async fn raw_steps_are_imported_in_rows_that_are_told() {
+    let service = Service::start().await;
+    let steps: Vec<u8> = (0..12_u16)
+        .flat_map(|step| (step * 256).to_le_bytes())
+        .collect();
+    let refused = service.upload("ramp.r16", steps.clone()).await;
+    assert_eq!(refused.status(), StatusCode::UNPROCESSABLE_ENTITY);
+    let said = detail(refused).await;
+    assert!(said.contains("24 bytes are no square"), "{said}");
+    assert_eq!(service.count("assets").await, 0);
+    let imported = service.upload("ramp.r16&cols=4", steps.clone()).await;
+    assert_eq!(imported.status(), StatusCode::CREATED);
+    let imported: Value = imported.json().await.expect("JSON");
+    let said = ["cols", "rows", "high", "white"].map(|name| &imported[name]);
+    assert_eq!(said, [&json!(4), &json!(3), &json!(2816.0), &json!(65_535)]);
+    let square = service.upload("square.raw", steps[..18].to_vec()).await;
+    assert_eq!(
+        square.json::<Value>().await.expect("JSON")["rows"],
+        json!(3)
+    );
+}
+
 #[tokio::test]
 async fn bad_files_are_refused_with_a_reason_and_not_kept() {
     let service = Service::start().await;

@@ -53,6 +53,23 @@ impl Size {
         }
     }
 
+    /// Whether another size, of such cells too, is no larger.
+    pub(crate) fn holds(self, other: Self) -> bool {
+        self.cols >= other.cols && self.rows >= other.rows
+    }
+
+    /// The size of what holds both, of cells of one size; else it stays.
+    pub(crate) fn joined(self, other: Self) -> Self {
+        if self.cell_m != other.cell_m {
+            return self;
+        }
+        Self {
+            cols: self.cols.max(other.cols),
+            rows: self.rows.max(other.rows),
+            ..self
+        }
+    }
+
     pub(crate) fn cells(self) -> f64 {
         self.cols * self.rows
     }

@@ -231,6 +231,10 @@ impl<'r> Walk<'r> {
         let on =
             |level: &Level| Size::covering(extent, level.cell_m).grown(level.cells_in(beyond_m));
         let finest = levels.last().map(on);
+        let below = match finest {
+            Some(finest) if wide.holds(Size::covering(extent, size.cell_m)) => wide.joined(finest),
+            _ => wide,
+        };
         if let Some(on) = finest {
             // While it works there is the land below it, afterwards what it has made.
             let fields = operation.fields_on(on.cols.max(on.rows) as usize);
@@ -272,7 +276,7 @@ impl<'r> Walk<'r> {
             self.needed
                 .extend(on.into_iter().map(|on| (taken, steps, on)));
         }
-        Ok(wide)
+        Ok(below)
     }
 
     fn ground(&mut self, strand: usize, steps: usize, size: Size) -> Result<(), Box<Found>> {
