@@ -861,6 +861,13 @@ export interface components {
             dips_to_deg: number;
             /**
              * Format: double
+             * @description How deeply rivers bury their valleys in the end where 1 km² of land drains: floors
+             *     reach into side valleys, and hills stand in them like islands. 0 leaves bare beds.
+             * @default 3
+             */
+            fill_m: number;
+            /**
+             * Format: double
              * @description How wide rivers make the floors of their valleys where 1 km² of land drains: ten times
              *     the land makes them near three times as wide, steep rivers narrower. 0 leaves notches.
              * @default 60

@@ -20,6 +20,7 @@ const STEPS: [Step; Recipe::VERSION as usize - 1] = [
     before_patches,
     wide_valleys,
     notches,
+    bare_beds,
 ];
 
 /// The settings of all steps of a kind.
@@ -81,6 +82,11 @@ fn wide_valleys(document: &mut Value) {
 fn notches(document: &mut Value) {
     const NONE: [(&str, f64); 1] = [("floors_m", 0.0)];
     say(document, &[("ages", &NONE), ("rivers", &NONE)]);
+}
+
+/// Up to version 6 rivers left their beds bare in the end.
+fn bare_beds(document: &mut Value) {
+    say(document, &[("ages", &[("fill_m", 0.0)])]);
 }
 
 /// In version 1 the height of noise was what was possible; from 2 on it is what is found, and

@@ -10,7 +10,7 @@ use terrain::noise::{Basis, FractalNoise};
 use terrain::shape::{blurred_to_the_edge, mean_around};
 use terrain::{Extent, Frame, Grid, Run};
 
-use super::products::{DEPOSIT, DRAINAGE, RIVERS, ROCK_BROWN, WEAR};
+use super::products::{DEPOSIT, DRAINAGE, LAID, RIVERS, ROCK_BROWN, WEAR};
 use crate::document::{Declared, Form, Mask, Measure, Product};
 use crate::grow::{GrowError, Products, Site, Stage, Strata, Untouched, Worked, balanced};
 
@@ -29,9 +29,9 @@ pub(super) const BURIES_M: f64 = 0.05;
 /// Looks at each cell that a step of time is worth: water is routed, and all that moves is
 /// carried down.
 pub(super) const PASSES_IN_STEP: f64 = 24.0;
-/// Routing, nodes, rock, and what each has: some twenty-six floats a cell, and what the largest
+/// Routing, nodes, rock, and what each has: some twenty-seven floats a cell, and what the largest
 /// groves need meanwhile.
-pub(super) const FIELDS: f64 = 30.0;
+pub(super) const FIELDS: f64 = 31.0;
 
 /// How hard the bed of rock is that lies at the surface.
 pub const ROCK: Product = Product::of(&Declared {
@@ -55,6 +55,14 @@ const LOWERING: Product = Product::of(&Declared {
         },
         0.5,
     ),
+});
+
+/// How deeply valleys are filled in the end: handed on to finer grids alone, which take it out.
+const FILL: Product = Product::of(&Declared {
+    name: "fill",
+    title: "Fill",
+    about: "How deeply valleys are filled, metres.",
+    form: Form::field(Measure::amount("m", 5.0), LAID, 0.5),
 });
 
 /// Millimetres in a metre.
@@ -112,7 +120,14 @@ impl Aged {
         let (frame, law) = (stage.frame, self.law);
         let run = stage.run.quietly();
         run.check()?;
-        let begun = stage.begin();
+        let mut begun = stage.begin();
+        let (worn, mut laid) = (stage.take(WEAR), stage.take(DEPOSIT));
+        // Valleys are filled in the end: a finer grid cuts them before.
+        if law.fill_m > 0.0 {
+            let filled = stage.take(FILL);
+            begun.zip_in_place(&filled, |height, filled| height - filled);
+            laid.zip_in_place(&filled, |laid, filled| (laid - filled).max(0.0));
+        }
         // What the coarser grid cuts rises, so that the land keeps its height while it
         // gets its small valleys.
         let balance = stage.take(LOWERING).map(|mm| mm / MM);
@@ -170,6 +185,10 @@ impl Aged {
             keep_means(&mut aging.heights, &begun, &self.fields.gives, frame.cell_m);
             run.check()?;
         }
+        let filled = match law.fill_m > 0.0 {
+            true => Some(aging.fill_valleys(&self.fields.gives, law, run)?),
+            false => None,
+        };
         // Hollows in ground that must not change stay too.
         if !self.firm {
             aging.fill_hollows(law, run)?;
@@ -179,7 +198,7 @@ impl Aged {
             .zip_map(&stage.heights, |after, before| after - before);
         let (mut wear, mut deposit) = match first {
             true => (aging.wear, aging.deposit),
-            false => (stage.take(WEAR), stage.take(DEPOSIT)),
+            false => (worn, laid),
         };
         let risen = self.fields.risen(risen_years);
         balanced(&change, Some(&risen), &mut wear, &mut deposit);
@@ -196,6 +215,9 @@ impl Aged {
         let mut products = Products::default()
             .with(LOWERING, lowering.map(|per_year| per_year * MM))
             .with(RIVERS, within(lines, site.extent()));
+        if let Some(filled) = filled {
+            products = products.with(FILL, filled);
+        }
         if self.drains {
             let area = area
                 .iter()

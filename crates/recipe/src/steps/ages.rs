@@ -45,6 +45,10 @@ pub struct Ages {
     /// the land makes them near three times as wide, steep rivers narrower. 0 leaves notches.
     #[schemars(range(min = 0, max = 5000), extend("x-unit" = "m", "x-slider" = [0.0, 300.0], "x-more" = true))]
     pub floors_m: f64,
+    /// How deeply rivers bury their valleys in the end where 1 km² of land drains: floors
+    /// reach into side valleys, and hills stand in them like islands. 0 leaves bare beds.
+    #[schemars(range(min = 0, max = 500), extend("x-unit" = "m", "x-slider" = [0.0, 20.0], "x-more" = true))]
+    pub fill_m: f64,
     /// How much rock and uplift differ from place to place.
     #[schemars(range(min = 0, max = 2), extend("x-slider" = [0.0, 1.5], "x-more" = true))]
     pub variety: f64,
@@ -106,6 +110,7 @@ impl Default for Ages {
             hardness: 0.5,
             sediment: 0.35,
             floors_m: 60.0,
+            fill_m: 3.0,
             variety: 1.0,
             patches: 0.3,
             belts: 0.25,
@@ -209,6 +214,7 @@ impl Ages {
             directions: FlowDirections::Steepest,
             deposition: self.sediment,
             floors_m: self.floors_m,
+            fill_m: self.fill_m,
             // What the sea took on the first grid lies there already.
             sea_takes: if first { SEA_TAKES } else { 0.0 },
             diffusivity: ERODIBILITY * even_m.powf(1.0 + 2.0 * AREA_EXPONENT),
@@ -223,6 +229,10 @@ impl Ages {
         const LOW: f64 = 0.05;
         const HIGH: f64 = 0.97;
         const TOP: f64 = 0.99;
+        /// The low ground of land is raised by so many times what fills valleys where 1 km²
+        /// drains; by so much of the relief at most.
+        const FILLED: f64 = 1.6;
+        const MOST_FILLED: f64 = 0.05;
         let (extent, cell_m) = (site.extent(), Self::first_cell_m(site.extent()));
         let frame = Frame::covering(extent, cell_m).grown((AROUND * FIRST_CELLS) as usize);
         let heights = site.below_on(&frame)?;
@@ -231,9 +241,11 @@ impl Ages {
         let sea = site.sea_level_m();
         let low_m = share_below(&soft, LOW).max(sea);
         let own_m = share_below(&heights, TOP) - share_below(&heights, LOW).max(sea);
+        let own_m = own_m.max(0.0);
         let relief_m = match self.relief_m > 0.0 {
             true => self.relief_m,
-            false => own_m.max(0.0),
+            // What fills its valleys is made up for.
+            false => own_m + (FILLED * self.fill_m).min(MOST_FILLED * own_m),
         };
         let strand = match self.takes_in() {
             Some(name) => site.strand_on(name, &frame)?.range(),

@@ -152,6 +152,7 @@ impl Rivers {
             directions: self.directions,
             deposition: 0.0,
             floors_m: self.floors_m,
+            fill_m: 0.0,
             sea_takes: 0.0,
             diffusivity: self.creep,
             sea_level_m: site.sea_level_m(),

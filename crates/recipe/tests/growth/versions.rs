@@ -76,9 +76,9 @@ fn ages_of_version_2_keep_their_rock() {
     assert_eq!(new, land(2, json!({ "hardness": 0.5, "belts": 0.25 })));
 }
 
-/// What steps of versions 3 to 5 did when nothing was said they still do: rock without
+/// What steps of versions 3 to 6 did when nothing was said they still do: rock without
 /// patches and with bolder ones, shallow gullies, wide valleys, rivers with less time in
-/// harder rock, valleys without floors.
+/// harder rock, valleys without floors, bare beds.
 #[test]
 fn steps_of_earlier_versions_keep_their_land() {
     let land = |version: u32, operation: &Value| {
@@ -96,6 +96,7 @@ fn steps_of_earlier_versions_keep_their_land() {
     let ages = |patches: f64| {
         json!({ "ages": {
         "seed": 2, "patches": patches, "spacing_m": 250, "sediment": 0.7, "floors_m": 0,
+        "fill_m": 0,
     } })
     };
     let rivers_of_3 = json!({ "rivers": {
@@ -105,8 +106,9 @@ fn steps_of_earlier_versions_keep_their_land() {
     let rivers_of_4 = json!({ "rivers": {
         "patches": 0.65, "strength": 1.75, "creep": 0.02, "floors_m": 0, "seed": 2,
     } });
-    let [notches_of_ages, notches_of_rivers] =
-        ["ages", "rivers"].map(|kind| json!({ kind: { "floors_m": 0, "seed": 2 } }));
+    let notches_of_ages = json!({ "ages": { "floors_m": 0, "fill_m": 0, "seed": 2 } });
+    let notches_of_rivers = json!({ "rivers": { "floors_m": 0, "seed": 2 } });
+    let bare_beds = json!({ "ages": { "fill_m": 0, "seed": 2 } });
     let water = json!({ "water": { "duration": 40, "gullies": 0.6 } });
     let [age, flow] = ["ages", "rivers"].map(|kind| json!({ kind: { "seed": 2 } }));
     let rain = json!({ "water": { "duration": 40 } });
@@ -117,6 +119,7 @@ fn steps_of_earlier_versions_keep_their_land() {
         (4, &flow, rivers_of_4),
         (5, &age, notches_of_ages),
         (5, &flow, notches_of_rivers),
+        (6, &age, bare_beds),
         (3, &rain, water),
     ] {
         let was = land(version, said);

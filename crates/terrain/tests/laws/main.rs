@@ -6,6 +6,7 @@ mod cliffs;
 mod courses;
 mod dam_break;
 mod erosion;
+mod fill;
 mod floors;
 mod grid;
 mod ground;

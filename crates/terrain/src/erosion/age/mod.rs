@@ -9,6 +9,7 @@
 //! * Above the heads of rivers debris flows cut: slopes stop growing with less and less
 //!   area, so that the finest channels meet the crest (Stock and Dietrich 2003).
 //! * Rivers that are not steep wander, and plane floors (Langston and Tucker 2018).
+//! * In the end rivers raise their beds, and bury what lies lower beside them (Bull 1991).
 //! * Soil creeps, the faster the nearer a slope is to the steepest that stands (Roering,
 //!   Kirchner and Dietrich 1999), as far as the grid can show.
 //! * Hollows fill with what arrives in them; the sea is one of them.
@@ -18,6 +19,7 @@
 
 mod carry;
 mod creep;
+mod fill;
 mod floors;
 mod grove;
 mod outlets;
@@ -51,6 +53,9 @@ pub struct AgeLaw {
     /// Width of the floor that a river makes for itself where 1 km² drains through it,
     /// metres; 0 for none.
     pub floors_m: f64,
+    /// By how much a river raises its bed in the end where 1 km² drains through it, metres; 0
+    /// for none. See [`Aging::fill_valleys`].
+    pub fill_m: f64,
     /// The share of what comes to a place on the sea floor in a step that stays there.
     pub sea_takes: f64,
     /// Diffusivity of soil, m² per year.
