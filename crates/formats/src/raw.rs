@@ -85,11 +85,11 @@ pub fn raw16_as_png(
             Some(cols) => format!("no whole rows of {cols} steps"),
             None => "no square".to_owned(),
         };
-        let reason = format!(
-            "its {} bytes are {unlike}; say how many steps of 16 bits are in a row",
-            bytes.len()
-        );
-        return Err(ReadError::damaged(FORMAT, reason));
+        return Err(ReadError::WrongKind {
+            format: FORMAT,
+            found: format!("{} bytes, which are {unlike}", bytes.len()),
+            expected: "2 for each step; say how many steps are in a row",
+        });
     }
     let read = read_raw16(bytes, (side, rows), limits)?;
     let mut png = Vec::new();

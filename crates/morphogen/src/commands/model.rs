@@ -6,8 +6,7 @@ use std::path::{Path, PathBuf};
 
 use anyhow::{Context, anyhow, ensure};
 use clap::Args;
-use deliver::FieldFormat;
-use formats::{Heightfield, Limits, Units, read_heightfield, read_raw16};
+use formats::{Heightfield, Limits, Units, is_raw16, read_heightfield, read_raw16};
 use serde_json::Value;
 
 use super::output::is_standard;
@@ -72,9 +71,7 @@ impl Taken {
         };
         let bytes = bytes.with_context(|| format!("cannot read {name}"))?;
         let beside = beside(&self.input)?;
-        let ending = self.input.extension().unwrap_or_default();
-        let raw = FieldFormat::of_ending(&ending.to_string_lossy()) == Some(FieldFormat::Raw16);
-        let read = match raw {
+        let read = match is_raw16(&self.input.to_string_lossy()) {
             false => read_heightfield(&bytes, limits),
             true => {
                 let size = beside.as_ref().and_then(|beside| beside.size);

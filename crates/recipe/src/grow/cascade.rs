@@ -174,10 +174,7 @@ impl Site<'_> {
         };
         let (coarse, looked) = match cascade.at_once {
             true => rayon::join(coarse, look),
-            false => {
-                let coarse = Some(coarse()?);
-                (Ok(coarse.flatten()), look())
-            }
+            false => (Ok(coarse()?), look()),
         };
         let (coarse, (heights, known)) = (coarse?, looked?);
         let below = cascade.buries_m.map(|_| heights.clone());

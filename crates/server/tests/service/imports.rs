@@ -62,7 +62,7 @@ async fn raw_steps_are_imported_in_rows_that_are_told() {
     let refused = service.upload("ramp.r16", steps.clone()).await;
     assert_eq!(refused.status(), StatusCode::UNPROCESSABLE_ENTITY);
     let said = detail(refused).await;
-    assert!(said.contains("24 bytes are no square"), "{said}");
+    assert!(said.contains("24 bytes, which are no square"), "{said}");
     assert_eq!(service.count("assets").await, 0);
     let imported = service.upload("ramp.r16&cols=4", steps.clone()).await;
     assert_eq!(imported.status(), StatusCode::CREATED);

@@ -71,8 +71,12 @@ impl Aging {
             if below == i || heights[i] < sea || gives[i] <= FIRM {
                 continue;
             }
-            let way = cell / self.nodes.between(i, below);
             let area_km2 = area[i] * cell * cell * 1e-6;
+            // Most of the land: a hillside above a bed that has not risen.
+            if area_km2 <= LEAST_KM2 && raised[below] == 0.0 {
+                continue;
+            }
+            let way = cell / self.nodes.between(i, below);
             falls[i] = falls[below];
             let (mut bed, mut beside) = (0.0_f32, FALL);
             if area_km2 > LEAST_KM2 {
