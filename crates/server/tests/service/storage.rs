@@ -3,6 +3,7 @@
 use std::borrow::Cow;
 use std::time::{Duration, Instant};
 
+use recipe::Recipe;
 use reqwest::StatusCode;
 use serde_json::{Value, json};
 use sqlx::{Connection, Executor, PgConnection};
@@ -273,9 +274,8 @@ async fn a_damaged_landscape_hides_no_other() {
     let service = Service::start().await;
     let demo = service.demo().await;
     let id = service.make("Damaged", json!({ "copy_of": demo })).await;
-    let harm = format!(
-        "update landscapes set document = '{{\"version\": 7, \"name\": \"Damaged\"}}' where id = '{id}'"
-    );
+    let newer = json!({ "version": Recipe::VERSION + 1, "name": "Damaged" });
+    let harm = format!("update landscapes set document = '{newer}' where id = '{id}'");
     let mut connection = connected(&service).await;
     connection
         .execute(sqlx::AssertSqlSafe(harm))
