@@ -230,6 +230,7 @@ mod erosion {
             deposition: 0.7,
             floors_m: 60.0,
             fill_m: 0.0,
+            terraces: 0.0,
             sea_takes: 0.0,
             diffusivity: 0.0,
             sea_level_m: 0.0,

@@ -931,6 +931,13 @@ export interface components {
             strand?: string;
             /**
              * Format: double
+             * @description How much of that fill rivers cut away again where they wander: the rest stands beside
+             *     them in terraces.
+             * @default 0.4
+             */
+            terraces: number;
+            /**
+             * Format: double
              * @description How much rock and uplift differ from place to place.
              * @default 1
              */

@@ -131,7 +131,7 @@ pub struct Strand {
 
 impl Recipe {
     /// The version of the format that this program writes.
-    pub const VERSION: u32 = 7;
+    pub const VERSION: u32 = 8;
 
     /// A flat, empty land.
     pub fn flat(name: &str, extent: LandExtent) -> Self {

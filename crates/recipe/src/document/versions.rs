@@ -21,6 +21,7 @@ const STEPS: [Step; Recipe::VERSION as usize - 1] = [
     wide_valleys,
     notches,
     bare_beds,
+    without_terraces,
 ];
 
 /// The settings of all steps of a kind.
@@ -87,6 +88,11 @@ fn notches(document: &mut Value) {
 /// Up to version 6 rivers left their beds bare in the end.
 fn bare_beds(document: &mut Value) {
     say(document, &[("ages", &[("fill_m", 0.0)])]);
+}
+
+/// Up to version 7 rivers did not cut into their fill again.
+fn without_terraces(document: &mut Value) {
+    say(document, &[("ages", &[("terraces", 0.0)])]);
 }
 
 /// In version 1 the height of noise was what was possible; from 2 on it is what is found, and

@@ -49,6 +49,10 @@ pub struct Ages {
     /// reach into side valleys, and hills stand in them like islands. 0 leaves bare beds.
     #[schemars(range(min = 0, max = 500), extend("x-unit" = "m", "x-slider" = [0.0, 20.0], "x-more" = true))]
     pub fill_m: f64,
+    /// How much of that fill rivers cut away again where they wander: the rest stands beside
+    /// them in terraces.
+    #[schemars(range(min = 0, max = 1), extend("x-more" = true))]
+    pub terraces: f64,
     /// How much rock and uplift differ from place to place.
     #[schemars(range(min = 0, max = 2), extend("x-slider" = [0.0, 1.5], "x-more" = true))]
     pub variety: f64,
@@ -111,6 +115,7 @@ impl Default for Ages {
             sediment: 0.35,
             floors_m: 60.0,
             fill_m: 3.0,
+            terraces: 0.4,
             variety: 1.0,
             patches: 0.3,
             belts: 0.25,
@@ -215,6 +220,7 @@ impl Ages {
             deposition: self.sediment,
             floors_m: self.floors_m,
             fill_m: self.fill_m,
+            terraces: self.terraces,
             // What the sea took on the first grid lies there already.
             sea_takes: if first { SEA_TAKES } else { 0.0 },
             diffusivity: ERODIBILITY * even_m.powf(1.0 + 2.0 * AREA_EXPONENT),

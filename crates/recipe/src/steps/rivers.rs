@@ -153,6 +153,7 @@ impl Rivers {
             deposition: 0.0,
             floors_m: self.floors_m,
             fill_m: 0.0,
+            terraces: 0.0,
             sea_takes: 0.0,
             diffusivity: self.creep,
             sea_level_m: site.sea_level_m(),

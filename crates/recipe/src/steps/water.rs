@@ -178,6 +178,7 @@ impl Ground<'_> {
             deposition: 2.0 * water.dropping,
             floors_m: 0.0,
             fill_m: 0.0,
+            terraces: 0.0,
             sea_takes: 0.1,
             // Without any, gullies would be dotted lines of single cells.
             diffusivity: Water::GULLY_CREEP * frame.cell_area_m2() / time,

@@ -76,9 +76,9 @@ fn ages_of_version_2_keep_their_rock() {
     assert_eq!(new, land(2, json!({ "hardness": 0.5, "belts": 0.25 })));
 }
 
-/// What steps of versions 3 to 6 did when nothing was said they still do: rock without
+/// What steps of versions 3 to 7 did when nothing was said they still do: rock without
 /// patches and with bolder ones, shallow gullies, wide valleys, rivers with less time in
-/// harder rock, valleys without floors, bare beds.
+/// harder rock, valleys without floors, bare beds, fill without terraces.
 #[test]
 fn steps_of_earlier_versions_keep_their_land() {
     let land = |version: u32, operation: &Value| {
@@ -109,6 +109,7 @@ fn steps_of_earlier_versions_keep_their_land() {
     let notches_of_ages = json!({ "ages": { "floors_m": 0, "fill_m": 0, "seed": 2 } });
     let notches_of_rivers = json!({ "rivers": { "floors_m": 0, "seed": 2 } });
     let bare_beds = json!({ "ages": { "fill_m": 0, "seed": 2 } });
+    let whole_fill = json!({ "ages": { "terraces": 0, "seed": 2 } });
     let water = json!({ "water": { "duration": 40, "gullies": 0.6 } });
     let [age, flow] = ["ages", "rivers"].map(|kind| json!({ kind: { "seed": 2 } }));
     let rain = json!({ "water": { "duration": 40 } });
@@ -120,6 +121,7 @@ fn steps_of_earlier_versions_keep_their_land() {
         (5, &age, notches_of_ages),
         (5, &flow, notches_of_rivers),
         (6, &age, bare_beds),
+        (7, &age, whole_fill),
         (3, &rain, water),
     ] {
         let was = land(version, said);

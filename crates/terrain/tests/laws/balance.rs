@@ -16,6 +16,7 @@ const LAW: AgeLaw = AgeLaw {
     deposition: 0.0,
     floors_m: 0.0,
     fill_m: 0.0,
+    terraces: 0.0,
     sea_takes: 0.0,
     diffusivity: 0.0,
     sea_level_m: -1e4,

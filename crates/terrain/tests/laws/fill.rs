@@ -1,44 +1,21 @@
 //! Valleys that rivers fill in the end.
 
-use terrain::erosion::{AgeLaw, Aging, FlowDirections, Ground, Outlets, Side, drain};
+use terrain::erosion::{AgeLaw, Aging, Ground, Outlets, Side, drain};
 use terrain::{Extent, Frame, Grid, Run};
 
-const RUN: Run = Run::to_the_end();
-const CELL_M: f64 = 20.0;
-const COLS: usize = 64;
-const ROWS: usize = 256;
-/// The river runs down this column, to the south.
-const RIVER: usize = 32;
-/// Slope of the valley's sides towards it.
-const SIDES: f32 = 0.3;
-/// Rock that no river cuts to speak of.
-const LAW: AgeLaw = AgeLaw {
-    erodibility: 1e-12,
-    area_exponent: 0.45,
-    slope_exponent: 1.0,
-    debris_m2: 0.0,
-    directions: FlowDirections::Steepest,
-    deposition: 0.0,
+use crate::floors::{self, CELL_M, COLS, ROWS, SIDES, even, valley};
+
+pub const RUN: Run = Run::to_the_end();
+/// Rock that no river cuts to speak of, nor wanders in.
+pub const LAW: AgeLaw = AgeLaw {
     floors_m: 0.0,
     fill_m: 20.0,
-    sea_takes: 0.0,
-    diffusivity: 0.0,
-    sea_level_m: -1e4,
+    ..floors::LAW
 };
-
-/// A notch of one river, from the north border to the south.
-fn valley(fall: f32) -> Grid {
-    Grid::by_rows(COLS, ROWS, |r, row| {
-        let along = fall * CELL_M as f32 * (ROWS - r) as f32;
-        for (c, height) in row.iter_mut().enumerate() {
-            *height = along + SIDES * CELL_M as f32 * c.abs_diff(RIVER) as f32;
-        }
-    })
-}
 
 /// `start` with its valleys filled, and by how much each cell was raised, where the ground
 /// gives as `gives` says.
-fn filled(start: &Grid, gives: &Grid, law: AgeLaw) -> (Grid, Grid) {
+pub fn filled(start: &Grid, gives: &Grid, law: AgeLaw) -> (Grid, Grid) {
     let extent = Extent {
         width_m: CELL_M * COLS as f64,
         depth_m: CELL_M * ROWS as f64,
@@ -60,10 +37,6 @@ fn filled(start: &Grid, gives: &Grid, law: AgeLaw) -> (Grid, Grid) {
     let apart = sum.zip_map(&aging.heights, |sum, after| (sum - after).abs());
     assert!(apart.range().1 < 1e-3, "what was laid down is booked");
     (aging.heights, laid)
-}
-
-fn even(value: f32) -> Grid {
-    Grid::filled(COLS, ROWS, value)
 }
 
 /// The fill that is asked for where so much land drains: less than 5 ha raise nothing.

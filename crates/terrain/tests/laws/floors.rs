@@ -4,16 +4,16 @@ use terrain::erosion::{AgeLaw, Aging, FlowDirections, Ground, Outlets, Side};
 use terrain::{Extent, Frame, Grid, Run};
 
 const RUN: Run = Run::to_the_end();
-const CELL_M: f64 = 20.0;
-const COLS: usize = 64;
-const ROWS: usize = 256;
+pub const CELL_M: f64 = 20.0;
+pub const COLS: usize = 64;
+pub const ROWS: usize = 256;
 /// The river runs down this column, to the south.
-const RIVER: usize = 32;
+pub const RIVER: usize = 32;
 /// Fall of the river, and of the valley's sides towards it.
 const FALL: f32 = 0.004;
-const SIDES: f32 = 0.3;
+pub const SIDES: f32 = 0.3;
 /// Rock that no river cuts to speak of: it can but wander.
-const LAW: AgeLaw = AgeLaw {
+pub const LAW: AgeLaw = AgeLaw {
     erodibility: 1e-12,
     area_exponent: 0.45,
     slope_exponent: 1.0,
@@ -22,13 +22,14 @@ const LAW: AgeLaw = AgeLaw {
     deposition: 0.0,
     floors_m: 200.0,
     fill_m: 0.0,
+    terraces: 0.0,
     sea_takes: 0.0,
     diffusivity: 0.0,
     sea_level_m: -1e4,
 };
 
 /// A notch of one river, from the north border to the south.
-fn valley(fall: f32) -> Grid {
+pub fn valley(fall: f32) -> Grid {
     Grid::by_rows(COLS, ROWS, |r, row| {
         let along = fall * CELL_M as f32 * (ROWS - r) as f32;
         for (c, height) in row.iter_mut().enumerate() {
@@ -58,7 +59,7 @@ fn wandered(start: &Grid, gives: Grid, law: AgeLaw, steps: usize) -> Grid {
     aging.heights
 }
 
-fn even(value: f32) -> Grid {
+pub fn even(value: f32) -> Grid {
     Grid::filled(COLS, ROWS, value)
 }
 

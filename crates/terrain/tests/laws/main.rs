@@ -30,4 +30,5 @@ mod shape;
 mod spectrum;
 mod stamps;
 mod support;
+mod terraces;
 mod washing;

@@ -4,14 +4,14 @@
 
 use super::grove::look_up;
 use super::{AgeLaw, Aging, FIRM};
-use crate::erosion::neighbours::NEIGHBOURS;
+use crate::erosion::neighbours::around;
 use crate::{Cancelled, Grid, Run};
 
 /// Fill deepens with the drainage area to this power, as the depth of rivers themselves does
 /// (Leopold and Maddock 1953: 0.3 to 0.4 of the discharge, from memory).
 const DEEPENS: f32 = 0.3;
 /// Streams of less land raise nothing, km².
-const LEAST_KM2: f32 = 0.05;
+pub(super) const LEAST_KM2: f32 = 0.05;
 /// Steeper rivers carry on all that comes: debris flows run through beds that fall by more
 /// than some 0.2 (common practice).
 const STEEP: f32 = 0.25;
@@ -38,7 +38,7 @@ const ROUNDS: usize = 2;
 
 impl Aging {
     /// Fills valleys, each up to the bed that its river has raised by [`AgeLaw::fill_m`] at
-    /// 1 km²: by how much each cell was raised, metres. Outlets, the sea and ground that `gives`
+    /// 1 km², and cuts into them again: by how much each cell was raised, metres. Outlets, the sea and ground that `gives`
     /// nothing stay.
     ///
     /// # Errors
@@ -48,9 +48,12 @@ impl Aging {
     /// Before the first step: where the water goes is not known.
     pub fn fill_valleys(&mut self, gives: &Grid, law: AgeLaw, run: Run) -> Result<Grid, Cancelled> {
         let Raised { mut levels, falls } = self.raised(gives, law, run)?;
-        let cell = self.cell_m as f32;
+        let cell = self.frame.cell_m as f32;
         spill(&mut levels, &self.heights, &falls, cell, run)?;
-        let levels = smooth(&levels, &self.heights);
+        let mut levels = smooth(&levels, &self.heights);
+        if law.terraces > 0.0 {
+            levels = self.cut_again(&levels, law, run)?;
+        }
         let laid = levels.zip_map(&self.heights, |level, height| level - height);
         self.heights = levels;
         Ok(laid)
@@ -60,7 +63,7 @@ impl Aging {
     fn raised(&self, gives: &Grid, law: AgeLaw, run: Run) -> Result<Raised, Cancelled> {
         let (drainage, area) = self.drainage.as_ref().expect("a step has gone by");
         let (heights, gives) = (self.heights.values(), gives.values());
-        let (cell, sea) = (self.cell_m as f32, law.sea_level_m as f32);
+        let (cell, sea) = (self.frame.cell_m as f32, law.sea_level_m as f32);
         let (depth, least) = (law.fill_m as f32, LEAST_KM2.powf(DEEPENS));
         let mut raised = vec![0.0_f32; heights.len()];
         let mut falls = raised.clone();
@@ -120,21 +123,17 @@ fn spill(
     cell_m: f32,
     run: Run,
 ) -> Result<(), Cancelled> {
-    let (cols, rows) = (heights.cols() as i64, heights.rows() as i64);
+    let size = (heights.cols(), heights.rows());
     let heights = heights.values();
     let levels = levels.values_mut();
     let mut lower = |i: usize| {
         if levels[i] <= heights[i] {
             return;
         }
-        let (c, r) = (i as i64 % cols, i as i64 / cols);
         let rise = SPILL.max(SPILL_FALLS * falls[i]) * cell_m;
         let mut most = levels[i];
-        for (dc, dr, distance) in NEIGHBOURS {
-            let (c, r) = (c + dc, r + dr);
-            if (0..cols).contains(&c) && (0..rows).contains(&r) {
-                most = most.min(levels[(r * cols + c) as usize] + rise * distance);
-            }
+        for (there, distance) in around(i, size) {
+            most = most.min(levels[there] + rise * distance);
         }
         levels[i] = most.max(heights[i]);
     };
@@ -150,27 +149,17 @@ fn spill(
 /// What is filled becomes as high as the fill around it: what the ways of water draw on level
 /// ground would be seen.
 fn smooth(levels: &Grid, heights: &Grid) -> Grid {
-    let (cols, rows) = (heights.cols() as i64, heights.rows() as i64);
-    Grid::by_rows(heights.cols(), heights.rows(), |r, row| {
-        for (c, smoothed) in row.iter_mut().enumerate() {
-            let level = levels.at(c, r);
-            *smoothed = level;
-            if level <= heights.at(c, r) {
-                continue;
+    let size @ (cols, rows) = (heights.cols(), heights.rows());
+    let (levels, heights) = (levels.values(), heights.values());
+    let filled = |i: usize| levels[i] > heights[i];
+    Grid::by_rows(cols, rows, |r, row| {
+        for (i, smoothed) in (r * cols..).zip(row) {
+            *smoothed = levels[i];
+            if filled(i) {
+                let near = around(i, size).filter(|&(there, _)| filled(there));
+                let higher: f32 = near.map(|(there, _)| levels[there] - levels[i]).sum();
+                *smoothed = (levels[i] + higher / 9.0).max(heights[i]);
             }
-            let mut higher = 0.0;
-            for (dc, dr, _) in NEIGHBOURS {
-                let (c, r) = (c as i64 + dc, r as i64 + dr);
-                if (0..cols).contains(&c) && (0..rows).contains(&r) {
-                    let (c, r) = (c as usize, r as usize);
-                    let there = levels.at(c, r);
-                    higher += match there > heights.at(c, r) {
-                        true => there - level,
-                        false => 0.0,
-                    };
-                }
-            }
-            *smoothed = (level + higher / 9.0).max(heights.at(c, r));
         }
     })
 }

@@ -9,7 +9,8 @@
 //! * Above the heads of rivers debris flows cut: slopes stop growing with less and less
 //!   area, so that the finest channels meet the crest (Stock and Dietrich 2003).
 //! * Rivers that are not steep wander, and plane floors (Langston and Tucker 2018).
-//! * In the end rivers raise their beds, and bury what lies lower beside them (Bull 1991).
+//! * In the end rivers raise their beds, bury what lies lower beside them, and cut into it
+//!   again, so that terraces stay (Bull 1991).
 //! * Soil creeps, the faster the nearer a slope is to the steepest that stands (Roering,
 //!   Kirchner and Dietrich 1999), as far as the grid can show.
 //! * Hollows fill with what arrives in them; the sea is one of them.
@@ -24,6 +25,7 @@ mod floors;
 mod grove;
 mod outlets;
 mod plumes;
+mod terraces;
 
 use self::carry::{Carried, Step};
 use self::creep::{STABLE, Slope, creep_row};
@@ -56,6 +58,8 @@ pub struct AgeLaw {
     /// By how much a river raises its bed in the end where 1 km² drains through it, metres; 0
     /// for none. See [`Aging::fill_valleys`].
     pub fill_m: f64,
+    /// The share of that depth which rivers cut away again where they wander: 0 for none.
+    pub terraces: f64,
     /// The share of what comes to a place on the sea floor in a step that stays there.
     pub sea_takes: f64,
     /// Diffusivity of soil, m² per year.
@@ -79,7 +83,7 @@ pub struct Ground<'a> {
 pub struct Aging {
     nodes: Nodes,
     outlets: Outlets,
-    cell_m: f64,
+    frame: Frame,
     /// Whether `wear`, `deposit` and `lowered` are kept; 0 when not.
     books: bool,
     /// Heights, metres.
@@ -113,7 +117,7 @@ impl Aging {
         Self {
             nodes: Nodes::of(frame),
             outlets,
-            cell_m: frame.cell_m,
+            frame: *frame,
             books: true,
             wear: none(),
             deposit: none(),
@@ -152,7 +156,7 @@ impl Aging {
             nodes: &self.nodes,
             ground,
             law,
-            cell_m: self.cell_m,
+            cell_m: self.frame.cell_m,
             years,
         };
         let Carried {
@@ -165,7 +169,7 @@ impl Aging {
         if law.sea_takes > 0.0 {
             carried_off += plumes::spread(&mut lowered, &before, &moves, sea, run)?;
         }
-        self.carried_off_m3 += carried_off * self.cell_m * self.cell_m;
+        self.carried_off_m3 += carried_off * self.frame.cell_m * self.frame.cell_m;
         let cols = self.heights.cols();
         self.heights.for_each_row(|r, row| {
             let (lowered, rises) = (lowered.row(r), ground.rises.row(r));
@@ -176,7 +180,7 @@ impl Aging {
             }
         });
         let crept = self.creep(&moves, ground, law, years, run)?;
-        self.carried_off_m3 -= crept.sum() * self.cell_m * self.cell_m;
+        self.carried_off_m3 -= crept.sum() * self.frame.cell_m * self.frame.cell_m;
         if self.books {
             self.book(&lowered, &crept);
             let per_year = 1.0 / years as f32;
@@ -189,7 +193,7 @@ impl Aging {
 
     /// The way between the nodes of two neighbouring cells, metres.
     pub fn reach_m(&self, from: usize, to: usize) -> f64 {
-        self.cell_m / f64::from(self.nodes.between(from, to))
+        self.frame.cell_m / f64::from(self.nodes.between(from, to))
     }
 
     /// Fills every hollow to its brim: what is too small for a step to have filled, and
@@ -237,12 +241,13 @@ impl Aging {
         run: Run,
     ) -> Result<Grid, Cancelled> {
         let (cols, rows) = (self.heights.cols(), self.heights.rows());
-        let number = (law.diffusivity * years / (self.cell_m * self.cell_m)).min(MOST_CREEP);
+        let number =
+            (law.diffusivity * years / (self.frame.cell_m * self.frame.cell_m)).min(MOST_CREEP);
         let at_sea = number.max(SEA_CREEP);
         let parts = (at_sea / STABLE).ceil() as usize;
         let [share, at_sea] = [number, at_sea].map(|number| (number / parts as f64) as f32);
         let sea = law.sea_level_m as f32;
-        let cell = self.cell_m as f32;
+        let cell = self.frame.cell_m as f32;
         let start = self.heights.clone();
         let mut before = start.clone();
         for part in 0..parts {

@@ -107,10 +107,10 @@ impl MaterialKind {
         }
     }
 
-    /// The material at (`u`, `v`) of its unit square.
-    pub(super) fn at(self, u: f32, v: f32) -> Texel {
+    /// The material at (`u`, `v`) of its unit square, in its tones.
+    #[inline(always)]
+    fn at(self, [dark, middle, light]: [Colour; 3], u: f32, v: f32) -> Texel {
         let surface = self.surface(u, v);
-        let [dark, middle, light] = self.tones().map(Colour::from_srgb8);
         let tone = surface.tone.clamp(0.0, 1.0);
         let colour = match tone < 0.5 {
             true => dark.towards(middle, 2.0 * tone),
@@ -125,6 +125,7 @@ impl MaterialKind {
 
     /// Numbers of lattice cells are such that a texture of about ten metres
     /// has stones and blades of about their true size.
+    #[inline(always)]
     fn surface(self, u: f32, v: f32) -> Surface {
         let grain = 0.5 + 0.5 * gradient(u, v, (180, 180), 90);
         match self {
@@ -233,8 +234,19 @@ impl MaterialKind {
     }
 }
 
+/// A row of texels across the unit square at `v`.
+#[multiversion::multiversion(targets = "simd")]
+pub(super) fn grow_row(kind: MaterialKind, v: f32, row: &mut [Texel]) {
+    let side = row.len() as f32;
+    let tones = kind.tones().map(Colour::from_srgb8);
+    for (c, texel) in row.iter_mut().enumerate() {
+        *texel = kind.at(tones, (c as f32 + 0.5) / side, v);
+    }
+}
+
 /// Stones side by side, large ones with small ones between; `round` 0 is
 /// angular, 1 like pebbles.
+#[inline(always)]
 fn stones(u: f32, v: f32, count: i32, seed: u32, grain: f32, round: f32, tint: f32) -> Surface {
     let large = cells(u, v, count, seed);
     let small = cells(u, v, 3 * count, seed ^ 0x55);
@@ -256,6 +268,7 @@ fn stones(u: f32, v: f32, count: i32, seed: u32, grain: f32, round: f32, tint: f
 }
 
 /// Blades that lie in many directions: streaks over one another, in tufts.
+#[inline(always)]
 fn blades(u: f32, v: f32, seed: u32, lying: f32, roughness: f32) -> Surface {
     let tuft = 0.5 + 0.5 * layers(u, v, (9, 9), 4, 0.55, seed);
     let bent = 0.03 * layers(u, v, (8, 8), 2, 0.5, seed + 1);

@@ -3,6 +3,7 @@
 use rayon::prelude::*;
 
 use super::MaterialKind;
+use super::kinds::grow_row;
 use crate::Grid;
 use crate::ground::Colour;
 
@@ -66,17 +67,13 @@ impl Material {
     /// Deterministic.
     pub fn grown(kind: MaterialKind, side: usize) -> Self {
         assert!(side.is_power_of_two(), "sides are powers of two");
-        let at = |i: usize| (i as f32 + 0.5) / side as f32;
+        let at = |r: usize| (r as f32 + 0.5) / side as f32;
         let mut finest = Grid::filled(side, side, Texel::default());
         finest
             .values_mut()
             .par_chunks_mut(side)
             .enumerate()
-            .for_each(|(r, row)| {
-                for (c, texel) in row.iter_mut().enumerate() {
-                    *texel = kind.at(at(c), at(r));
-                }
-            });
+            .for_each(|(r, row)| grow_row(kind, at(r), row));
         Self::of(finest)
     }
 

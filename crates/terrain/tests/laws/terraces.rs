@@ -1,0 +1,85 @@
+//! Rivers that cut again into what they have filled their valleys with.
+
+use terrain::Grid;
+use terrain::erosion::{AgeLaw, drain};
+
+use crate::fill::{self, RUN, filled};
+use crate::floors::{CELL_M, COLS, RIVER, even, valley};
+
+/// Fill that makes a floor far wider than the belts of its river.
+const WHOLE: AgeLaw = AgeLaw {
+    fill_m: 60.0,
+    ..fill::LAW
+};
+const CUT: AgeLaw = AgeLaw {
+    terraces: 0.4,
+    ..WHOLE
+};
+/// Rows with a floor that wide.
+const MIDDLE: std::ops::Range<usize> = 100..200;
+
+fn laid(law: AgeLaw) -> Grid {
+    filled(&valley(0.01), &even(1.0), law).1
+}
+
+/// The bed goes down by the share that is asked for; what no bend reaches stays; nothing is
+/// cut deeper than the bed, and nothing is raised.
+#[test]
+fn a_river_cuts_its_share_and_leaves_the_rest() {
+    let (whole, cut) = (laid(WHOLE), laid(CUT));
+    for r in MIDDLE {
+        let share = 1.0 - cut.at(RIVER, r) / whole.at(RIVER, r);
+        assert!((share - 0.4).abs() < 0.02, "{share} of the bed at row {r}");
+        let deepest = whole.at(RIVER, r) - cut.at(RIVER, r);
+        for c in 0..COLS {
+            let by = whole.at(c, r) - cut.at(c, r);
+            assert!(by >= 0.0 && by < 1.3 * deepest, "{by} m at {c}, {r}");
+            // Of 4 km² the older belt is some 90 m to either side, its widest bends 200.
+            if c.abs_diff(RIVER) as f64 * CELL_M > 220.0 {
+                assert_eq!(by, 0.0, "at {c}, {r}");
+            }
+        }
+    }
+}
+
+/// Half the belt of a river of so many km² is 22 m · A^0.4 wide, less where it hardly shows on
+/// this grid; the older one, 2.4 times as wide, has 0.45 of the depth. Half-way down a riser,
+/// which is some cells wide, a belt is that much narrower.
+#[test]
+fn two_treads_are_as_wide_as_belts_of_bends() {
+    /// In cells, of today's belt.
+    const RISER: f64 = 1.5;
+    let (whole, cut) = (laid(WHOLE), laid(CUT));
+    let deeper_than = |least: f32, r: usize| {
+        let by = |c: usize| whole.at(c, r) - cut.at(c, r);
+        (0..COLS).filter(|&c| by(c) > least * by(RIVER)).count() as f64
+    };
+    let half = |r: usize| {
+        let km2 = (r * COLS) as f64 * CELL_M * CELL_M / 1e6;
+        let half = 22.0 * km2.powf(0.4) / CELL_M;
+        let shows = (half / RISER - 0.5).clamp(0.0, 1.0);
+        half * shows * shows * (3.0 - 2.0 * shows)
+    };
+    let ratio = |wide: f64, least: f32| {
+        let found: f64 = MIDDLE.map(|r| deeper_than(least, r)).sum();
+        let expected: f64 = MIDDLE.map(|r| wide * (2.0 * half(r) - RISER)).sum();
+        found / expected
+    };
+    // Where bends bite into the one tread the other is wider.
+    let (older, todays) = (ratio(2.4, 0.225), ratio(1.0, 0.725));
+    let mean = 0.5 * (older + todays);
+    assert!(
+        (mean - 1.0).abs() < 0.1,
+        "{older} and {todays} of the widths"
+    );
+    assert!((older - todays).abs() < 0.6, "{older} and {todays}");
+}
+
+/// A river that has cut into its fill still runs down all the way.
+#[test]
+fn cutting_leaves_no_hollow_worth_a_name() {
+    let after = filled(&valley(0.01), &even(1.0), CUT).0;
+    let hollows = drain(&after, CUT.sea_level_m as f32, RUN).expect("runs");
+    let deepest = hollows.filled.zip_map(&after, |full, here| full - here);
+    assert!(deepest.range().1 < 0.5, "{} m deep", deepest.range().1);
+}
