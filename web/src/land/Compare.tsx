@@ -112,7 +112,7 @@ function DifferenceMap({ now, against }: Pair) {
       <LandView picture={picture} />
       {difference && (
         <div
-          className="bg-base-100/90 absolute bottom-2 left-24 rounded p-2 text-xs"
+          className="bg-base-100/90 absolute bottom-24 left-2 rounded p-2 text-xs"
           data-testid="difference"
         >
           <p className="font-semibold">Change since revision {against.header.revision}</p>

@@ -6,6 +6,12 @@ use e2e::{Browser, Service, test_id};
 const MEAN: &str = "[data-testid=mean-height]";
 const REVISION: &str = "[data-testid=kept]";
 
+/// Whether the legend of a difference and the tools beside it lie apart.
+const APART: &str = "
+    const box = (id) => document.querySelector(`[data-testid=${id}]`).getBoundingClientRect();
+    const [legend, tools] = ['difference', 'compare-tools'].map(box);
+    return legend.bottom <= tools.top || legend.right <= tools.left";
+
 #[tokio::test(flavor = "multi_thread")]
 async fn a_piece_is_built_in_a_strand_taken_in_and_renamed() -> Result<()> {
     let service = Service::start("strands").await?;
@@ -119,6 +125,8 @@ async fn a_variant_is_chosen_from_a_sheet_and_compared_with_before() -> Result<(
         said.contains("since revision 1"),
         "the legend reads ‘{said}’"
     );
+    let apart = browser.script(APART, vec![]).await?;
+    ensure!(apart == true, "the tools lie over the legend");
     browser.click(&test_id("compare-end")).await?;
     browser.until_gone(&test_id("compare-tools")).await?;
     browser.close().await
