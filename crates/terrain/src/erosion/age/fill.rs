@@ -38,8 +38,8 @@ const ROUNDS: usize = 2;
 
 impl Aging {
     /// Fills valleys, each up to the bed that its river has raised by [`AgeLaw::fill_m`] at
-    /// 1 km², and cuts into them again: by how much each cell was raised, metres. Outlets, the sea and ground that `gives`
-    /// nothing stay.
+    /// 1 km², and cuts into them again: by how much each cell was raised, metres. Outlets, the
+    /// sea and ground that `gives` nothing stay.
     ///
     /// # Errors
     /// [`Cancelled`] when `run` was asked to stop; the land is then unspecified.
