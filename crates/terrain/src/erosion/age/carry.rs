@@ -40,6 +40,9 @@ pub(super) struct Step<'a> {
 /// not come to rest quite level.
 const FILL_FALL: f32 = 2e-3;
 
+/// So many nodes are made ready at a time: the first grids have a few thousand, for all threads.
+const TOGETHER: usize = 1 << 11;
+
 /// What fills the sea stands so far above it, metres: a shore that is just as high as
 /// the sea would be a speckle of land and water.
 pub(super) const ABOVE_SEA_M: f32 = 0.8;
@@ -229,10 +232,10 @@ impl Step<'_> {
         };
         let order = &self.drainage.order;
         let mut spots = vec![Spot::default(); grove.len()];
-        let parts = spots.par_chunks_mut(LOOK_EVERY).enumerate();
+        let parts = spots.par_chunks_mut(TOGETHER).enumerate();
         parts.try_for_each(|(part, spots)| {
             run.check()?;
-            for (k, made) in (grove.start + part * LOOK_EVERY..).zip(spots) {
+            for (k, made) in (grove.start + part * TOGETHER..).zip(spots) {
                 *made = spot(order[k], receivers[k], area[k], inside[k - grove.start]);
             }
             Ok(())

@@ -121,7 +121,7 @@ impl Grove<'_> {
 /// that drains to it follow one another in it. The same whatever the number of threads.
 pub(super) fn groves(receivers: &[u32]) -> Vec<Range<usize>> {
     /// Nodes of a grove at least: fewer are not worth a thread's while.
-    const LEAST: usize = 1 << 14;
+    const LEAST: usize = 1 << 11;
     let mut groves = Vec::new();
     let mut start = 0;
     for (k, &receiver) in receivers.iter().enumerate() {
