@@ -20,6 +20,11 @@ pub fn filled(start: &Grid, gives: &Grid, law: AgeLaw) -> (Grid, Grid) {
         width_m: CELL_M * COLS as f64,
         depth_m: CELL_M * ROWS as f64,
     };
+    filled_at(&Frame::with_cells(extent, ROWS), start, gives, law)
+}
+
+/// The same in some place of the world.
+pub fn filled_at(frame: &Frame, start: &Grid, gives: &Grid, law: AgeLaw) -> (Grid, Grid) {
     let none = Grid::filled(COLS, ROWS, 0.0);
     let stands = Grid::filled(COLS, ROWS, 10.0);
     let ground = Ground {
@@ -28,8 +33,7 @@ pub fn filled(start: &Grid, gives: &Grid, law: AgeLaw) -> (Grid, Grid) {
         stands: &stands,
     };
     let outlets = Outlets::low_border(start, law.sea_level_m, Side::South);
-    let frame = Frame::with_cells(extent, ROWS);
-    let mut aging = Aging::on(start.clone(), &frame, outlets);
+    let mut aging = Aging::on(start.clone(), frame, outlets);
     aging.step(ground, law, 1.0, RUN).expect("runs");
     let before = aging.heights.clone();
     let laid = aging.fill_valleys(gives, law, RUN).expect("runs");

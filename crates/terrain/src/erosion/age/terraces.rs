@@ -15,7 +15,7 @@ const BELT_M: f32 = 22.0;
 const WIDENS: f32 = 0.4;
 /// Bends bite into the edges of terraces, here on one side and there on the other: over so many
 /// metres.
-const BEND_M: f64 = 450.0;
+const BEND_M: f64 = 900.0;
 /// From tread to tread it goes over so many metres, more the older the riser is, but no fewer
 /// cells than this; no belt shows that is narrower.
 const RISER_M: f32 = 15.0;
