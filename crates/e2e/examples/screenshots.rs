@@ -86,7 +86,7 @@ const FINE: usize = 2048;
 #[tokio::main]
 async fn main() -> Result<()> {
     let service = Service::start("screenshots").await?;
-    let browser = Browser::open(service.folder()).await?;
+    let browser = Browser::open_smooth(service.folder()).await?;
     let wanted = std::env::args().skip(1).collect();
     let shots = Shots { browser, wanted };
     let page = &shots.browser;

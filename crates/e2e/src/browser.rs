@@ -38,11 +38,24 @@ impl Browser {
     /// The key Escape.
     pub const ESCAPE: char = '\u{e00c}';
 
-    /// Opens a window that saves downloads in `downloads`.
+    /// Opens a window that saves downloads in `downloads`. Edges of the land are drawn as
+    /// steps: smooth ones take a machine without graphics twice as long.
     ///
     /// # Errors
     /// When Chromium or ChromeDriver are not installed or do not start.
     pub async fn open(downloads: &Path) -> Result<Self> {
+        Self::drawing(downloads, &["--webgl-antialiasing-mode=none"]).await
+    }
+
+    /// The same with smooth edges, for pictures to look at.
+    ///
+    /// # Errors
+    /// When Chromium or ChromeDriver are not installed or do not start.
+    pub async fn open_smooth(downloads: &Path) -> Result<Self> {
+        Self::drawing(downloads, &[]).await
+    }
+
+    async fn drawing(downloads: &Path, edges: &[&str]) -> Result<Self> {
         let port = TcpListener::bind("127.0.0.1:0")?.local_addr()?.port();
         let driver = Command::new("chromedriver")
             .arg(format!("--port={port}"))
@@ -50,15 +63,24 @@ impl Browser {
             .stderr(Stdio::null())
             .spawn()
             .context("chromedriver is missing; ./check installs it")?;
+        let mut args = vec![
+            "--headless",
+            "--no-sandbox",
+            "--disable-gpu",
+            "--enable-unsafe-swiftshader",
+            "--disable-quic",
+            "--no-first-run",
+            "--disable-background-networking",
+            "--disable-component-update",
+            "--disable-sync",
+            "--window-size=1280,900",
+        ];
+        args.extend(edges);
         let capabilities = json!({
             // A page that draws in software on a busy machine answers late.
             "timeouts": { "script": PATIENCE.as_millis() },
             "goog:chromeOptions": {
-                "args": [
-                    "--headless", "--no-sandbox", "--disable-gpu", "--enable-unsafe-swiftshader",
-                    "--disable-quic", "--no-first-run", "--disable-background-networking",
-                    "--disable-component-update", "--disable-sync", "--window-size=1280,900",
-                ],
+                "args": args,
                 "prefs": { "download.default_directory": downloads },
             },
         });
