@@ -52,7 +52,7 @@ impl Aging {
         spill(&mut levels, &self.heights, &falls, cell, run)?;
         let mut levels = smooth(&levels, &self.heights);
         if law.terraces > 0.0 {
-            levels = self.cut_again(&levels, law, run)?;
+            levels = self.cut_again(&levels, &falls, law, run)?;
         }
         let laid = levels.zip_map(&self.heights, |level, height| level - height);
         self.heights = levels;

@@ -1,7 +1,6 @@
 //! Terraces: rivers cut again into what they have filled their valleys with, in the belts in
 //! which they wander, and leave the rest of the floor standing beside them (Bull 1991).
 
-use super::fill::LEAST_KM2;
 use super::{AgeLaw, Aging};
 use crate::erosion::neighbours::around;
 use crate::noise::{Basis, FractalNoise};
@@ -16,12 +15,18 @@ const WIDENS: f32 = 0.4;
 /// Bends bite into the edges of terraces, here on one side and there on the other: over so many
 /// metres.
 const BEND_M: f64 = 900.0;
+/// A belt has this share of its width at least: the river has room wherever bends leave it.
+const NARROWEST: f32 = 0.35;
 /// From tread to tread it goes over so many metres, more the older the riser is, but no fewer
 /// cells than this; no belt shows that is narrower.
 const RISER_M: f32 = 15.0;
 const RISER_CELLS: f32 = 1.5;
-/// Belts rise away from their river by so much, metres per metre.
+/// Streams of less land than the first cut nothing, those of more than the second in full, km².
+const CUTS_KM2: (f32, f32) = (0.15, 0.6);
+/// Belts rise away from their river by so much, metres per metre, or by so many times its own
+/// fall if that is more: it is the river beside it that a place looks to, not one far below.
 const RISE: f32 = 0.004;
+const RISES_FALLS: f32 = 2.0;
 
 /// A time in which rivers cut.
 struct Cut {
@@ -47,22 +52,36 @@ const CUTS: [Cut; 2] = [
     },
 ];
 
+/// A river where it has cut.
+#[derive(Clone, Copy)]
+struct Belt {
+    /// Its cell.
+    river: usize,
+    /// Half the width in which it wanders today, in cells.
+    half: f32,
+    /// The share of its fill that it has cut away by today.
+    share: f32,
+    /// By how much its belt rises away from it, metres from cell to cell.
+    rise: f32,
+}
+
 impl Aging {
     /// `levels`, to which valleys are filled, after rivers have cut the share
-    /// [`AgeLaw::terraces`] of the fill away again where they wander.
+    /// [`AgeLaw::terraces`] of the fill away again where they wander. Each cell drains to a
+    /// river with one of the `falls`, metres per metre.
     pub(super) fn cut_again(
         &self,
         levels: &Grid,
+        falls: &[f32],
         law: AgeLaw,
         run: Run,
     ) -> Result<Grid, Cancelled> {
-        let halves = self.belts(levels);
-        let (cols, rows) = (self.frame.cols, self.frame.rows);
+        let size @ (cols, _) = (self.frame.cols, self.frame.rows);
         let cell = self.frame.cell_m as f32;
         let riser = RISER_CELLS.max(RISER_M / cell);
         let (full, heights) = (levels.values(), self.heights.values());
-        let filled = |i: usize| full[i] > heights[i];
-        let floor: Vec<usize> = (0..full.len()).filter(|&i| filled(i)).collect();
+        let floor: Vec<usize> = (0..full.len()).filter(|&i| full[i] > heights[i]).collect();
+        let belts = self.belts(&floor, falls, law);
         let bends = FractalNoise {
             basis: Basis::Simplex,
             feature_m: BEND_M,
@@ -73,85 +92,87 @@ impl Aging {
         let mut land = levels.clone();
         for Cut { wide, deep, bite } in CUTS {
             run.check()?;
-            let reach = |i: usize| wide * halves[i];
-            let comes = spread((0..halves.len()).map(reach), &floor, (cols, rows));
-            let share = deep * law.terraces as f32;
-            let bed = |river: usize| full[river] - share * (full[river] - heights[river]);
-            let cut = |i: usize, level: f32, bend: f32| {
-                let Comes { left, from } = comes[i];
-                if left <= 0.0 || !filled(i) {
+            let before = land.clone();
+            let level = |i: usize, belt: Belt| {
+                let Belt {
+                    river,
+                    half,
+                    share,
+                    rise,
+                } = belt;
+                let east = (i % cols).abs_diff(river % cols) as f32;
+                let south = (i / cols).abs_diff(river / cols) as f32;
+                let away = (east * east + south * south).sqrt();
+                let reach = wide * half * (1.0 + bite * bends.values()[i]).max(NARROWEST);
+                let level = before.values()[i];
+                if away >= reach {
                     return level;
                 }
-                let river = from as usize;
-                let away = reach(river) - left;
-                let inside = reach(river) * (1.0 + bite * bend) - away;
-                // The river itself flows in all of its belts.
-                let within = match i == river {
-                    true => 1.0,
-                    false => smooth(inside / (riser * wide)),
-                };
-                let above = (level - bed(river) - RISE * away * cell).max(0.0);
+                let bed = full[river] - deep * share * (full[river] - heights[river]);
+                let above = (level - bed - rise * away).max(0.0);
+                let within = smooth((reach - away) / reach.min(riser * wide));
                 (level - within * above).max(heights[i])
             };
-            land = Grid::by_rows(cols, rows, |r, row| {
-                let before = land.row(r).iter().zip(bends.row(r));
-                for ((i, after), (&level, &bend)) in (r * cols..).zip(row).zip(before) {
-                    *after = cut(i, level, bend);
-                }
-            });
+            spread(land.values_mut(), &belts, &floor, size, level);
         }
         Ok(land)
     }
 
-    /// Half the width of the belt in which each river wanders on its fill, in cells; 0 where it
-    /// would not show.
-    fn belts(&self, levels: &Grid) -> Vec<f32> {
+    /// The belts of rivers on the `floor` that the grid can show.
+    fn belts(&self, floor: &[usize], falls: &[f32], law: AgeLaw) -> Vec<Belt> {
         let (_, area) = self.drainage.as_ref().expect("a step has gone by");
         let cell_km2 = self.frame.cell_area_m2() as f32 * 1e-6;
         let cell = self.frame.cell_m as f32;
-        let fill = levels.values().iter().zip(self.heights.values());
-        fill.zip(area)
-            .map(|((level, height), cells)| {
-                let km2 = cells * cell_km2;
-                if km2 <= LEAST_KM2 || level <= height {
-                    return 0.0;
-                }
-                let half = BELT_M * km2.powf(WIDENS) / cell;
-                half * smooth(half / RISER_CELLS - 0.5)
+        let (first, in_full) = CUTS_KM2;
+        let belt = |&river: &usize| {
+            let km2 = area[river] * cell_km2;
+            let half = BELT_M * km2.powf(WIDENS) / cell;
+            let shows = smooth(half / RISER_CELLS - 0.5);
+            let cuts = smooth((km2 - first) / (in_full - first));
+            let share = law.terraces as f32 * shows * cuts;
+            let rise = RISE.max(RISES_FALLS * falls[river]) * cell;
+            (share > 0.0).then_some(Belt {
+                river,
+                half,
+                share,
+                rise,
             })
-            .collect()
+        };
+        floor.iter().filter_map(belt).collect()
     }
 }
 
-/// What comes to a cell from a river.
-#[derive(Clone, Copy)]
-struct Comes {
-    /// How far its belt goes on, in cells.
-    left: f32,
-    /// The river's cell.
-    from: u32,
-}
-
-/// What comes to each cell from the river whose belt goes on the farthest there, where belts
-/// reach so many cells to either side over the `floor`: by a chamfer (Borgefors 1986), there and
-/// back.
-fn spread(reach: impl Iterator<Item = f32>, floor: &[usize], size: (usize, usize)) -> Vec<Comes> {
-    let rivers = reach.zip(0..).map(|(left, from)| Comes { left, from });
-    let mut comes: Vec<Comes> = rivers.collect();
+/// Cuts belts into the `land` from their rivers on: each cell of the `floor` comes down to the
+/// lowest `level` that one of the belts gives it which reach a neighbour. Looks there and back.
+fn spread(
+    land: &mut [f32],
+    belts: &[Belt],
+    floor: &[usize],
+    size: (usize, usize),
+    level: impl Fn(usize, Belt) -> f32,
+) {
+    /// No belt reaches there.
+    const NONE: u32 = u32::MAX;
+    let mut reached_by = vec![NONE; land.len()];
+    for (belt, k) in belts.iter().zip(0..) {
+        reached_by[belt.river] = k;
+        land[belt.river] = level(belt.river, *belt);
+    }
     let mut go_on = |&i: &usize| {
-        let Comes { left, from } = comes[i];
-        // Most of the floor lies too far from any river.
-        if left <= 1.0 {
+        let k = reached_by[i];
+        if k == NONE {
             return;
         }
-        for (there, distance) in around(i, size) {
-            let left = left - distance;
-            if left > comes[there].left {
-                comes[there] = Comes { left, from };
+        for (there, _) in around(i, size) {
+            if reached_by[there] == k {
+                continue;
+            }
+            let lower = level(there, belts[k as usize]);
+            if lower < land[there] {
+                (land[there], reached_by[there]) = (lower, k);
             }
         }
     };
     floor.iter().for_each(&mut go_on);
     floor.iter().rev().for_each(&mut go_on);
-    comes
 }
