@@ -113,7 +113,7 @@ impl Aging {
                 let within = smooth((reach - away) / reach.min(riser * wide));
                 (level - within * above).max(heights[i])
             };
-            spread(land.values_mut(), &belts, &floor, size, level);
+            spread(land.values_mut(), &belts, &floor, size, level, run)?;
         }
         Ok(land)
     }
@@ -143,36 +143,46 @@ impl Aging {
 }
 
 /// Cuts belts into the `land` from their rivers on: each cell of the `floor` comes down to the
-/// lowest `level` that one of the belts gives it which reach a neighbour. Looks there and back.
+/// lowest `level` that one of the belts gives it which reach a neighbour.
 fn spread(
     land: &mut [f32],
     belts: &[Belt],
     floor: &[usize],
     size: (usize, usize),
     level: impl Fn(usize, Belt) -> f32,
-) {
+    run: Run,
+) -> Result<(), Cancelled> {
     /// No belt reaches there.
     const NONE: u32 = u32::MAX;
+    /// Looks at the floor at most, there and back: belts go around spurs and other belts.
+    const ROUNDS: usize = 4;
     let mut reached_by = vec![NONE; land.len()];
+    // What has come down since its neighbours were told.
+    let mut news = vec![false; land.len()];
     for (belt, k) in belts.iter().zip(0..) {
-        reached_by[belt.river] = k;
+        (reached_by[belt.river], news[belt.river]) = (k, true);
         land[belt.river] = level(belt.river, *belt);
     }
     let mut go_on = |&i: &usize| {
-        let k = reached_by[i];
-        if k == NONE {
+        if !std::mem::take(&mut news[i]) {
             return;
         }
+        let k = reached_by[i];
         for (there, _) in around(i, size) {
             if reached_by[there] == k {
                 continue;
             }
             let lower = level(there, belts[k as usize]);
             if lower < land[there] {
-                (land[there], reached_by[there]) = (lower, k);
+                (land[there], reached_by[there], news[there]) = (lower, k, true);
             }
         }
     };
-    floor.iter().for_each(&mut go_on);
-    floor.iter().rev().for_each(&mut go_on);
+    for _ in 0..ROUNDS {
+        run.check()?;
+        floor.iter().for_each(&mut go_on);
+        run.check()?;
+        floor.iter().rev().for_each(&mut go_on);
+    }
+    Ok(())
 }
