@@ -9,10 +9,10 @@ use moka::future::Cache;
 use recipe::grow::Image;
 use recipe::{Assets, Recipe};
 
+use crate::admission::Class;
 use crate::compute::Compute;
 use crate::error::ApiError;
 use crate::store::Store;
-use crate::turns::Class;
 
 /// All imported files; cheap to clone.
 #[derive(Clone)]
@@ -23,6 +23,9 @@ pub(crate) struct AssetLibrary {
     loaded: Cache<String, Arc<Image>>,
 }
 
+/// The most that reading a file takes, bytes: four channels of as many values as are allowed,
+/// and what they are read from.
+const READING_BYTES: f64 = 1.5e9;
 /// Memory for decoded files, KiB.
 const MOST_KIB: u64 = 1 << 20;
 
@@ -134,7 +137,7 @@ impl AssetLibrary {
         bytes: Bytes,
         with: impl FnOnce(&[u8], Limits) -> Result<T, formats::ReadError> + Send + 'static,
     ) -> Result<(Bytes, T), ApiError> {
-        let reading = self.compute.run(Class::Study, move |_| {
+        let reading = self.compute.run(Class::Study.taking(READING_BYTES), move |_| {
             let read = with(&bytes, Limits::default());
             (bytes, read)
         });

@@ -1,7 +1,7 @@
 //! Computation, apart from the threads that answer requests.
 //!
-//! A turn belongs to the work that has it, not to whoever asked: when they leave,
-//! the work is asked to stop, and only when it has really ended is its turn free.
+//! A permit belongs to the work that has it, not to whoever asked: when they leave,
+//! the work is asked to stop, and only when it has really ended is its memory free.
 //! Each class has threads of its own, so that none is stuck beneath another's, and
 //! the less urgent ones step back.
 
@@ -13,21 +13,13 @@ use std::time::Instant;
 use terrain::Cancel;
 use tokio::sync::oneshot;
 
-use crate::turns::{Class, Turns};
+use crate::admission::{Admission, Class, Need};
 
 /// Threads for computing, and a bound on how much is computed at once.
 #[derive(Clone)]
 pub(crate) struct Compute {
-    previews: Pool,
-    pictures: Pool,
-    studies: Pool,
-    exports: Pool,
-}
-
-#[derive(Clone)]
-struct Pool {
-    threads: Arc<rayon::ThreadPool>,
-    turns: Turns,
+    pools: Arc<[rayon::ThreadPool; Class::ALL.len()]>,
+    admission: Admission,
 }
 
 /// Work went wrong inside: a fault of the program. It was noted.
@@ -35,30 +27,17 @@ struct Pool {
 #[error("something went wrong inside the service; it was noted, and nothing was changed")]
 pub(crate) struct Panicked;
 
-/// Pieces of work of a class at once. More would only make each of them slower and
-/// take more memory; an export may take gigabytes.
-const AT_ONCE: [usize; 4] = [2, 2, 2, 1];
 /// How far each class steps back for the others (niceness, 0 to 19).
-const STEPS_BACK: [i32; 4] = [0, 2, 10, 19];
+const STEPS_BACK: [i32; Class::ALL.len()] = [0, 2, 10, 14, 19];
 /// Strands and masks take in one another many levels deep.
 const STACK_BYTES: usize = 64 << 20;
 
 impl Compute {
-    pub(crate) fn new() -> Self {
+    /// All work together may take so much memory, bytes.
+    pub(crate) fn within(memory: f64) -> Self {
         Self {
-            previews: Pool::of(Class::Preview),
-            pictures: Pool::of(Class::Picture),
-            studies: Pool::of(Class::Study),
-            exports: Pool::of(Class::Export),
-        }
-    }
-
-    fn pool(&self, class: Class) -> &Pool {
-        match class {
-            Class::Preview => &self.previews,
-            Class::Picture => &self.pictures,
-            Class::Study => &self.studies,
-            Class::Export => &self.exports,
+            pools: Arc::new(Class::ALL.map(threads)),
+            admission: Admission::over(memory),
         }
     }
 
@@ -69,41 +48,36 @@ impl Compute {
     /// [`Panicked`] when `work` did.
     pub(crate) async fn run<T: Send + 'static>(
         &self,
-        class: Class,
+        need: Need,
         work: impl FnOnce(&Cancel) -> T + Send + 'static,
     ) -> Result<T, Panicked> {
-        self.run_until(class, Cancel::new(), work).await
+        self.run_until(need, Cancel::new(), work).await
     }
 
     /// The same with a wish to stop that others may express too.
     pub(crate) async fn run_until<T: Send + 'static>(
         &self,
-        class: Class,
+        need: Need,
         cancel: Cancel,
         work: impl FnOnce(&Cancel) -> T + Send + 'static,
     ) -> Result<T, Panicked> {
-        let pool = self.pool(class);
+        let class = need.class;
         let since = Instant::now();
-        let turn = pool.turns.wait(class).await;
+        let permit = self.admission.wait(need).await;
         metrics::histogram!("morphogen_wait_seconds", "class" => class.name())
             .record(since.elapsed().as_secs_f64());
         let mut stop = StopWhenLeft(Some(cancel.clone()));
         let (give, take) = oneshot::channel();
         // Who asked is gone with the task; what is logged still says for whom.
         let span = tracing::Span::current();
-        pool.threads.spawn(move || {
+        self.pools[class as usize].spawn(move || {
             let _entered = span.enter();
             let since = Instant::now();
-            let done = catch_unwind(AssertUnwindSafe(|| work(&cancel)));
+            let done = caught(class.name(), || work(&cancel));
             metrics::histogram!("morphogen_work_seconds", "class" => class.name())
                 .record(since.elapsed().as_secs_f64());
             // The work has ended: now others may begin.
-            drop(turn);
-            let done = done.map_err(|panic| {
-                metrics::counter!("morphogen_panics_total").increment(1);
-                tracing::error!(class = class.name(), panic = said(&*panic), "work panicked");
-                Panicked
-            });
+            drop(permit);
             // Nobody may be waiting any more.
             let _ = give.send(done);
         });
@@ -113,33 +87,36 @@ impl Compute {
         done
     }
 
-    /// How many pieces of work wait for a turn.
-    pub(crate) fn waiting(&self) -> [(Class, usize); 4] {
-        Class::ALL.map(|class| (class, self.pool(class).turns.waiting()))
+    /// How many pieces of work wait to begin.
+    pub(crate) fn waiting(&self) -> [(Class, usize); Class::ALL.len()] {
+        self.admission.waiting()
     }
 }
 
-impl Pool {
-    fn of(class: Class) -> Self {
-        let (at_once, step_back) = (AT_ONCE[class as usize], STEPS_BACK[class as usize]);
-        let threads = rayon::ThreadPoolBuilder::new()
-            .thread_name(move |i| format!("{}-{i}", class.name()))
-            .stack_size(STACK_BYTES)
-            .start_handler(move |_| {
-                // On Linux this is the calling thread's; where it is refused, work
-                // is as urgent as all else, which is no fault.
-                if step_back > 0 {
-                    let _ = rustix::process::nice(step_back);
-                }
-            })
-            // A panic in a piece of work is caught above and handed on.
-            .build()
-            .expect("threads for computing");
-        Self {
-            threads: Arc::new(threads),
-            turns: Turns::new(at_once),
-        }
-    }
+/// The threads of a class.
+fn threads(class: Class) -> rayon::ThreadPool {
+    let step_back = STEPS_BACK[class as usize];
+    rayon::ThreadPoolBuilder::new()
+        .thread_name(move |i| format!("{}-{i}", class.name()))
+        .stack_size(STACK_BYTES)
+        .start_handler(move |_| {
+            // On Linux this is the calling thread's; where it is refused, work
+            // is as urgent as all else, which is no fault.
+            if step_back > 0 {
+                let _ = rustix::process::nice(step_back);
+            }
+        })
+        .build()
+        .expect("threads for computing")
+}
+
+/// What `work` gives; a panic in it is noted and handed on.
+pub(crate) fn caught<T>(kind: &'static str, work: impl FnOnce() -> T) -> Result<T, Panicked> {
+    catch_unwind(AssertUnwindSafe(work)).map_err(|panic| {
+        metrics::counter!("morphogen_panics_total").increment(1);
+        tracing::error!(kind, panic = said(&*panic), "work panicked");
+        Panicked
+    })
 }
 
 /// Expresses the wish to stop when whoever waited leaves.
@@ -167,20 +144,20 @@ mod tests {
 
     #[tokio::test]
     async fn a_panic_is_told_and_the_next_work_goes_on() {
-        let compute = Compute::new();
+        let compute = Compute::within(1e9);
         for _ in 0..8 {
-            let done = compute.run(Class::Picture, |_| panic!("as a test")).await;
+            let done = compute.run(Class::Picture.taking(1.0), |_| panic!("as a test")).await;
             assert_eq!(done, Err::<(), _>(Panicked));
         }
-        assert_eq!(compute.run(Class::Picture, |_| 7).await, Ok(7));
+        assert_eq!(compute.run(Class::Picture.taking(1.0), |_| 7).await, Ok(7));
     }
 
     /// Whoever leaves stops the work within 20 ms, and its turn is free only then.
     #[tokio::test]
-    async fn whoever_leaves_stops_the_work_which_keeps_its_turn_until_it_ends() {
-        let compute = Compute::new();
+    async fn whoever_leaves_stops_the_work_which_keeps_its_permit_until_it_ends() {
+        let compute = Compute::within(1e9);
         let (ended, has_ended) = std::sync::mpsc::channel();
-        let work = compute.run(Class::Export, move |cancel| {
+        let work = compute.run(Class::Export.taking(1.0), move |cancel| {
             while !cancel.is_cancelled() {
                 std::thread::sleep(Duration::from_millis(1));
             }
@@ -191,7 +168,7 @@ mod tests {
         let left = tokio::time::timeout(Duration::from_millis(30), work).await;
         assert!(left.is_err(), "it was left alone");
         let left = Instant::now();
-        let next = compute.run(Class::Export, |_| Instant::now()).await;
+        let next = compute.run(Class::Export.taking(1.0), |_| Instant::now()).await;
         let ended = has_ended.recv().expect("it ended");
         assert!(
             next.expect("ran") >= ended,

@@ -8,9 +8,9 @@ use recipe::GrowError;
 use terrain::Cancel;
 use tokio::sync::Mutex;
 
+use crate::admission::Class;
 use crate::compute::Compute;
 use crate::error::ApiError;
-use crate::turns::Class;
 
 /// Small pictures; cheap to clone.
 #[derive(Clone)]
@@ -20,6 +20,8 @@ pub(crate) struct Gallery {
     drawing: Arc<Mutex<()>>,
 }
 
+/// What growing the land of a small picture takes at most, bytes.
+const DRAWING_BYTES: f64 = 64e6;
 /// Memory that pictures may take, bytes.
 const MOST_BYTES: u64 = 64 << 20;
 
@@ -52,7 +54,7 @@ impl Gallery {
         if let Some(png) = self.drawn.get(name).await {
             return Ok(png);
         }
-        let png: Bytes = compute.run(Class::Study, draw).await??.into();
+        let png: Bytes = compute.run(Class::Study.taking(DRAWING_BYTES), draw).await??.into();
         self.drawn.insert(name.to_owned(), png.clone()).await;
         Ok(png)
     }

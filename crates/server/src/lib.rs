@@ -5,12 +5,14 @@
 //! threads of `compute`, in `turns`; what was committed is told to every viewer by
 //! `live`, in order.
 
+mod admission;
 mod assets;
 mod bulk;
 mod compute;
 mod config;
 mod connections;
 mod demo;
+mod desk;
 mod document;
 mod documents;
 mod error;
@@ -27,7 +29,6 @@ mod start;
 mod state;
 mod store;
 mod tidying;
-mod turns;
 
 pub use config::{Archives, Config, StartError};
 pub use limits::Limits;

@@ -81,7 +81,7 @@ function Log({ sample }: { sample: CoreSample }) {
                 ))}
                 {step.ledger && (
                   <span title="Over the whole land">
-                    worn {volume(step.ledger.worn_m3)}, dropped {volume(step.ledger.dropped_m3)},
+                    eroded {volume(step.ledger.worn_m3)}, deposited {volume(step.ledger.dropped_m3)},
                     carried off {volume(step.ledger.carried_off_m3)}
                   </span>
                 )}

@@ -39,7 +39,9 @@ const CUBIC_KM = 1e9;
 
 /** A volume with its unit. */
 export function volume(cubicMetres: number): string {
-  return cubicMetres >= 0.001 * CUBIC_KM
-    ? `${(cubicMetres / CUBIC_KM).toFixed(3)} km³`
-    : `${Math.round(cubicMetres).toLocaleString("en")} m³`;
+  const size = Math.abs(cubicMetres);
+  const sign = cubicMetres < 0 ? "−" : "";
+  return size >= 0.001 * CUBIC_KM
+    ? `${sign}${(size / CUBIC_KM).toFixed(3)} km³`
+    : `${sign}${Math.round(size).toLocaleString("en")} m³`;
 }

@@ -20,7 +20,9 @@ async fn rivers_and_snow_leave_ledgers_and_traces_and_can_be_undone() -> Result<
         .await?;
     let snow = browser.grown_since("complete 1").await?;
     browser
-        .until("[aria-label=Ledger]", |text| text.contains("Added"))
+        .until("[aria-label='Mass balance']", |text| {
+            text.contains("Brought in")
+        })
         .await?;
 
     browser.click(&test_id("add-step")).await?;
@@ -29,12 +31,12 @@ async fn rivers_and_snow_leave_ledgers_and_traces_and_can_be_undone() -> Result<
     browser.until(MEAN, |text| text != mean).await?;
     // The band of the snow gave way to this one.
     let ledger = browser
-        .until("[aria-label=Ledger]", |text| {
-            text.contains("Worn") && !text.contains("Added")
+        .until("[aria-label='Mass balance']", |text| {
+            text.contains("Eroded") && !text.contains("Brought in")
         })
         .await?;
     ensure!(
-        ledger.contains("Carried off the map"),
+        ledger.contains("Carried off the land"),
         "the ledger reads ‘{ledger}’"
     );
 
@@ -92,7 +94,9 @@ async fn a_second_rain_spares_outcrops() -> Result<()> {
         .await?;
     browser.grown_since(&outcrops).await?;
     browser
-        .until("[aria-label=Ledger]", |text| text.contains("Dropped"))
+        .until("[aria-label='Mass balance']", |text| {
+            text.contains("Deposited")
+        })
         .await?;
     browser.open_menu("look-menu").await?;
     browser.click(&test_id("flow-lines")).await?;

@@ -30,7 +30,9 @@ async fn an_elevation_model_is_imported_eroded_covered_and_exported() -> Result<
     let after = browser.grown_since(&before).await?;
     ensure!(after != before, "erosion made no revision");
     browser
-        .until("[aria-label=Ledger]", |text| text.contains("Worn"))
+        .until("[aria-label='Mass balance']", |text| {
+            text.contains("Eroded")
+        })
         .await?;
 
     browser.click(&test_id("stage-ground")).await?;

@@ -56,6 +56,9 @@ pub struct Field {
     pub colour: Colour,
     /// The power by which values are shown: areas and flows span many sizes.
     pub power: f32,
+    /// Whether it tells of what its step has done, and there is half of it where the step takes
+    /// half effect; a distance or an area that drains is as it is.
+    pub moved: bool,
 }
 
 /// A product that a kind of step declares; cheap to hand around, and equal to itself
@@ -107,7 +110,19 @@ impl Form {
             measure,
             colour,
             power,
+            moved: true,
         })
+    }
+
+    /// The same of a field that is as it is wherever its step takes effect.
+    pub const fn as_it_is(self) -> Self {
+        match self {
+            Self::Field(field) => Self::Field(Field {
+                moved: false,
+                ..field
+            }),
+            other => other,
+        }
     }
 }
 

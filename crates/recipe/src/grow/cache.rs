@@ -5,6 +5,7 @@ use std::sync::atomic::{AtomicU64, Ordering};
 
 use moka::policy::EvictionPolicy;
 use moka::sync::Cache as Lru;
+use terrain::erosion::Ledger;
 use terrain::grid::Pyramid;
 
 use super::key::Key;
@@ -20,6 +21,8 @@ pub(crate) enum Kept {
     OfGrid(Arc<OfGrid>),
     /// An image, ready to be read anywhere.
     Image(Arc<Pyramid>),
+    /// What a step's mask lets through of a ledger.
+    Ledger(Ledger),
 }
 
 impl Kept {
@@ -28,6 +31,7 @@ impl Kept {
             Kept::State(state) => state.bytes(),
             Kept::OfGrid(of_grid) => of_grid.bytes(),
             // A pyramid takes a third more than its image.
+            Kept::Ledger(ledger) => size_of_val(ledger),
             Kept::Image(image) => size_of_val(image.image().values()) * 4 / 3,
         }
     }

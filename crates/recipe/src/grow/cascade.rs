@@ -3,9 +3,10 @@
 use std::sync::Arc;
 
 use serde::Serialize;
-use terrain::erosion::Level;
-use terrain::{Frame, Grid, Run};
+use terrain::erosion::{Account, Adjustment, Ledger, Level, Volume};
+use terrain::{Extent, Frame, Grid, Run};
 
+use super::books::{Books, Ground};
 use super::cache::Kept;
 use super::key::Key;
 use super::worked::OfGrid;
@@ -35,9 +36,28 @@ pub struct Stage<'a> {
     pub coarse: Option<Worked>,
     /// Whether to stop, and where to report progress.
     pub run: Run<'a>,
+    extent: Extent,
 }
 
 impl Stage<'_> {
+    /// The account of the coarser grids, ready to go on where the land is as high as it has
+    /// `begun` on this one.
+    pub fn open_books(&self, begun: &Grid) -> Books {
+        let ground = Ground::of(&self.frame, self.extent);
+        let at = ground.volume(begun);
+        let account = match &self.coarse {
+            None => Account::default(),
+            Some(coarse) => {
+                let mut account = coarse.account;
+                let gained = at - ground.volume(&self.heights);
+                account.adjust(Adjustment::FinerGrid, gained - account.gained);
+                account.gained = Volume::default();
+                account
+            }
+        };
+        Books::open(ground, account, at)
+    }
+
     /// The land with what the coarser grids changed, which is taken out.
     pub fn begin(&mut self) -> Grid {
         let Some(coarse) = &mut self.coarse else {
@@ -120,7 +140,8 @@ impl Site<'_> {
             at_once: kind.takes_in().is_none() && !self.processed_below(),
         };
         let of_grid = self.of_grid(&keys, &cascade, levels.len(), self.run())?;
-        let ledger = of_grid.worked.ledger;
+        let name = *keys.last().expect("a process has grids");
+        let ledger = self.ledger(&of_grid, name)?;
         let below = self.below_here();
         let here = OfGrid::seen_on(of_grid, self.frame(), &below, cascade.buries_m);
         let mut heights = here.change;
@@ -181,6 +202,7 @@ impl Site<'_> {
         let coarse =
             coarse.map(|coarse| OfGrid::seen_on(coarse, &frame, &heights, cascade.buries_m));
         let stage = Stage {
+            extent: self.extent(),
             level,
             frame,
             heights,
@@ -191,6 +213,29 @@ impl Site<'_> {
         let of_grid = Arc::new(OfGrid { worked, below });
         self.keep(key, Kept::OfGrid(of_grid.clone()));
         Ok(of_grid)
+    }
+
+    /// Where the ground of the land went, on the finest grid of a process that goes by `name`:
+    /// what the step's mask lets take effect of it. The same for any part of the land that is
+    /// looked at.
+    fn ledger(&self, of_grid: &OfGrid, name: Key) -> Result<Ledger, GrowError> {
+        let (extent, worked) = (self.extent(), &of_grid.worked);
+        let Some(mask) = self.mask() else {
+            return Ok(worked.ledger(extent));
+        };
+        let key = name.with(&("ledger", mask));
+        let key = key.and_named([mask], |mask| self.key_of_mask(mask), None);
+        if let Some(Kept::Ledger(ledger)) = self.kept(key) {
+            return Ok(ledger);
+        }
+        let land = Frame::covering(extent, worked.frame.cell_m);
+        let taken = match self.mask_here() {
+            Some(known) if *self.frame() == land => worked.let_by(known, &land, extent),
+            _ => worked.let_by(&self.mask_below(mask, &land)?, &land, extent),
+        };
+        let ledger = worked.ledger(extent).masked(taken);
+        self.keep(key, Kept::Ledger(ledger));
+        Ok(ledger)
     }
 
     /// A mask taken of the land below this step, on any cells.

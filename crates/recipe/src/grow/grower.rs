@@ -11,6 +11,7 @@ use super::key::Key;
 use super::margins::{ground_margin, ground_needs_whole, margin_below, whole_margin};
 use super::masked::mask_on;
 use super::plan::Plan;
+use super::products::Effect;
 use super::readings::{Beneath, LookedAt};
 use super::{Assets, CacheUse, GrowError, Land, Site, State};
 use crate::document::{Cells, LAND, Mask, Reading, Recipe, Step, Strand, Term};
@@ -458,7 +459,7 @@ impl<'a> Growth<'a> {
             }
             None => None,
         };
-        let site = Site::new(&quietly, strand, k, below, frame, run);
+        let site = Site::new(&quietly, (strand, k), mask.as_ref(), below, frame, run);
         let made = step.operation.grow(&site)?;
         self.run.check()?;
         let mut state = below.cropped(frame);
@@ -472,12 +473,13 @@ impl<'a> Growth<'a> {
             joined.zip_in_place(&state.heights, |share, old| old + share);
         }
         state.heights = Arc::new(joined);
-        state
-            .products
-            .followed_by(made.products, step.amount, mask.as_ref());
-        state
-            .ledgers
-            .extend(made.ledger.map(|ledger| (step.id.clone(), ledger)));
+        let effect = Effect {
+            amount: step.amount,
+            mask: mask.as_ref(),
+        };
+        state.products.followed_by(made.products, effect);
+        let ledger = made.ledger.map(|made| made.scaled(f64::from(step.amount)));
+        (state.ledgers).extend(ledger.map(|ledger| (step.id.clone(), ledger)));
         Ok(state)
     }
 }

@@ -6,6 +6,7 @@
 //! through its `site`.
 
 mod assets;
+mod books;
 mod cache;
 mod cascade;
 mod cost;
@@ -25,10 +26,10 @@ mod readings;
 mod site;
 mod state;
 mod strata;
-mod volumes;
 mod worked;
 
 pub use assets::{Assets, Image, NoAssets};
+pub use books::Books;
 pub use cache::CacheUse;
 pub use cascade::{Stage, Untouched};
 pub(crate) use cost::Size;

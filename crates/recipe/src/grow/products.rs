@@ -55,6 +55,31 @@ impl Left {
     }
 }
 
+/// How far a step takes effect.
+#[derive(Clone, Copy)]
+pub(crate) struct Effect<'a> {
+    /// Of all that it makes.
+    pub(crate) amount: f32,
+    /// Where; everywhere when absent.
+    pub(crate) mask: Option<&'a Grid>,
+}
+
+impl Effect<'_> {
+    /// As much of `field`, whose values have `bounds`.
+    fn of(self, field: Field, [low, high]: [f32; 2]) -> Field {
+        if self.amount == 1.0 && self.mask.is_none() {
+            return field;
+        }
+        let mut felt = field.into_grid();
+        let amount = self.amount;
+        match self.mask {
+            Some(mask) => felt.zip_in_place(mask, |value, mask| amount * mask * value),
+            None => felt = felt.map(|value| amount * value),
+        }
+        felt.map(|value| value.clamp(low, high)).into()
+    }
+}
+
 /// What steps have left: of each product the newest.
 #[derive(Clone, Debug, Default)]
 pub struct Products {
@@ -122,12 +147,21 @@ impl Products {
         self
     }
 
-    /// Takes in what a later step has left, which changed the land by `amount` and as its
-    /// `mask` says.
-    pub(crate) fn followed_by(&mut self, newer: Self, amount: f32, mask: Option<&Grid>) {
-        self.left.extend(newer.left);
+    /// Takes in what a later step has left, which took effect as its amount and mask say: what
+    /// it moved, it moved by that much.
+    pub(crate) fn followed_by(&mut self, newer: Self, effect: Effect) {
+        let felt = newer.left.into_iter().map(|(product, left)| {
+            let felt = match (left, product.field()) {
+                (Left::Field(field), Some(declared)) if declared.moved => {
+                    Left::Field(effect.of(field, declared.measure.bounds))
+                }
+                (other, _) => other,
+            };
+            (product, felt)
+        });
+        self.left.extend(felt);
         self.strata = match (self.strata.take(), newer.strata) {
-            (Some(before), Some(after)) => Some(after.after(&before, amount, mask)),
+            (Some(before), Some(after)) => Some(after.after(&before, effect.amount, effect.mask)),
             (before, after) => after.or(before),
         };
     }

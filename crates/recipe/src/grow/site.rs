@@ -17,16 +17,18 @@ pub struct Site<'a> {
     growth: &'a Growth<'a>,
     strand: &'a Strand,
     step: usize,
+    mask: Option<&'a Grid>,
     below: &'a State,
     frame: &'a Frame,
     run: Run<'a>,
 }
 
 impl<'a> Site<'a> {
+    /// The step number `step` of `strand`, with its mask on the cells of `frame`.
     pub(crate) fn new(
         growth: &'a Growth<'a>,
-        strand: &'a Strand,
-        step: usize,
+        (strand, step): (&'a Strand, usize),
+        mask: Option<&'a Grid>,
         below: &'a State,
         frame: &'a Frame,
         run: Run<'a>,
@@ -35,10 +37,21 @@ impl<'a> Site<'a> {
             growth,
             strand,
             step,
+            mask,
             below,
             frame,
             run,
         }
+    }
+
+    /// The mask of the step itself.
+    pub(super) fn mask(&self) -> Option<&'a Mask> {
+        self.strand.steps[self.step].mask.as_ref()
+    }
+
+    /// The same, taken on the cells to make.
+    pub(super) fn mask_here(&self) -> Option<&Grid> {
+        self.mask
     }
 
     /// The cells to make.

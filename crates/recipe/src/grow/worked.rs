@@ -2,7 +2,7 @@
 
 use std::sync::Arc;
 
-use terrain::erosion::Ledger;
+use terrain::erosion::Account;
 use terrain::grid::resample;
 use terrain::{Frame, Grid};
 
@@ -19,7 +19,7 @@ pub struct Worked {
     /// What else it has left.
     pub products: Products,
     /// Where the ground went, all grids up to this one together.
-    pub ledger: Ledger,
+    pub account: Account,
 }
 
 /// What one grid of a process has made, and of what.
@@ -41,7 +41,7 @@ impl OfGrid {
         heights: &Grid,
         buries_m: Option<f64>,
     ) -> Worked {
-        let (from, ledger) = (of_grid.worked.frame, of_grid.worked.ledger);
+        let (from, account) = (of_grid.worked.frame, of_grid.worked.account);
         // On its own cells it has seen all the detail that there is.
         let buries_m = buries_m.filter(|_| !from.shares_lattice_with(frame));
         let change = resample(&of_grid.worked.change, &from, frame);
@@ -53,7 +53,7 @@ impl OfGrid {
             frame: *frame,
             change,
             products: products.seen_on(&from, frame),
-            ledger,
+            account,
         };
         if let (Some(buries_m), Some(below)) = (buries_m, below) {
             let smooth = resample(&below, &from, frame);
@@ -94,8 +94,9 @@ impl Worked {
     }
 }
 
-/// Makes deposit less wear what the land has gained beyond what has risen: what finer
-/// grids shift about is booked where it went.
+/// Makes deposit less wear what the land has gained beyond what has risen, place by place:
+/// what finer grids shift about, and what is adjusted, is seen where it went. How much that is
+/// in all, the [account](Worked::account) tells.
 pub fn balanced(change: &Grid, risen: Option<&Grid>, wear: &mut Grid, deposit: &mut Grid) {
     let mut missing = deposit.zip_map(wear, |laid, worn| laid - worn);
     missing.zip_in_place(change, |booked, change| change - booked);

@@ -3,11 +3,14 @@
 
 use std::borrow::Cow;
 
-use terrain::erosion::{AgeLaw, Aging, Beds, FIRM, Ground, Ledger, Outlets, Side, river_lines};
+use terrain::erosion::{
+    Adjustment, AgeLaw, Aging, Beds, FIRM, Ground, Outlets, Side, keep_means, river_lines,
+    round_bottoms,
+};
 use terrain::ground::Colour;
 use terrain::line::Polyline;
 use terrain::noise::{Basis, FractalNoise};
-use terrain::shape::{blurred_to_the_edge, mean_around};
+use terrain::shape::blurred_to_the_edge;
 use terrain::{Extent, Frame, Grid, Run};
 
 use super::products::{DEPOSIT, DRAINAGE, LAID, RIVERS, ROCK_BROWN, WEAR};
@@ -38,7 +41,7 @@ pub const ROCK: Product = Product::of(&Declared {
     name: "rock",
     title: "Bed of rock",
     about: "How hard the bed of rock at the surface is: 0 soft, 1 hard.",
-    form: Form::field(Measure::share(), ROCK_BROWN, 1.0),
+    form: Form::field(Measure::share(), ROCK_BROWN, 1.0).as_it_is(),
 });
 
 /// How fast the ground is being lowered: handed on to finer grids alone.
@@ -121,24 +124,27 @@ impl Aged {
         let run = stage.run.quietly();
         run.check()?;
         let mut begun = stage.begin();
+        let mut books = stage.open_books(&begun);
         let (worn, mut laid) = (stage.take(WEAR), stage.take(DEPOSIT));
         // Valleys are filled in the end: a finer grid cuts them before.
         if law.fill_m > 0.0 {
             let filled = stage.take(FILL);
             begun.zip_in_place(&filled, |height, filled| height - filled);
             laid.zip_in_place(&filled, |laid, filled| (laid - filled).max(0.0));
+            books.adjusted(Adjustment::ValleyFill, &begun);
         }
         // What the coarser grid cuts rises, so that the land keeps its height while it
         // gets its small valleys.
         let balance = stage.take(LOWERING).map(|mm| mm / MM);
-        let risen_years: f64 = (self.phases.iter())
-            .filter(|phase| phase.rises)
-            .map(|phase| phase.years)
-            .sum();
         let mut aging = Aging::on(begun.clone(), &frame, self.outlets);
         if !first {
             aging = aging.without_books();
         }
+        let rising = aging.rises(&self.fields.gives, law.sea_level_m);
+        let raised = |rates: &Grid, years: f64| raised(rates, &rising, years);
+        let risen_years = years_of_uplift(&self.phases);
+        let risen = raised(&self.fields.rises, risen_years);
+        books.risen(&risen);
         let finer = [Phase {
             years: self.finer_years,
             steps: stage.level.iterations,
@@ -148,50 +154,29 @@ impl Aged {
             true => (&self.phases[..], &self.fields.rises),
             false => (&finer[..], &balance),
         };
-        let still = Grid::filled(frame.cols, frame.rows, 0.0);
-        let mut rock = None;
-        let all: usize = phases.iter().map(|phase| phase.steps).sum();
-        let mut left_years = if first { risen_years } else { self.finer_years };
-        let mut done = 0;
-        for phase in phases {
-            let years = phase.years / phase.steps as f64;
-            for _ in 0..phase.steps {
-                // Only in beds does it differ from height to height.
-                if self.fields.bedding.is_some() {
-                    rock = None;
-                }
-                let rock =
-                    rock.get_or_insert_with(|| self.fields.rock(&aging.heights, rises, left_years));
-                let ground = Ground {
-                    rises: if phase.rises { rises } else { &still },
-                    gives: &rock.gives,
-                    stands: &rock.stands,
-                };
-                aging.step(ground, law, years, run)?;
-                if phase.rises {
-                    left_years -= years;
-                }
-                done += 1;
-                stage.run.report(done as f32 / all as f32);
-            }
+        if !first {
+            books.raises(Adjustment::KeptHeight, &raised(&balance, self.finer_years));
         }
-        round_bottoms(
-            &mut aging.heights,
-            &self.fields.gives,
-            law.sea_level_m as f32,
-        );
+        self.fields.age(&mut aging, phases, rises, law, stage.run)?;
+        books.moved(&aging.heights, aging.carried_off_m3);
+        let sea = law.sea_level_m as f32;
+        round_bottoms(&mut aging.heights, &self.fields.gives, sea);
+        books.adjusted(Adjustment::Smoothed, &aging.heights);
         if !first {
             run.check()?;
             keep_means(&mut aging.heights, &begun, &self.fields.gives, frame.cell_m);
+            books.adjusted(Adjustment::KeptHeight, &aging.heights);
             run.check()?;
         }
         let filled = match law.fill_m > 0.0 {
             true => Some(aging.fill_valleys(&self.fields.gives, law, run)?),
             false => None,
         };
+        books.adjusted(Adjustment::ValleyFill, &aging.heights);
         // Hollows in ground that must not change stay too.
         if !self.firm {
             aging.fill_hollows(law, run)?;
+            books.adjusted(Adjustment::Depressions, &aging.heights);
         }
         let change = aging
             .heights
@@ -200,9 +185,7 @@ impl Aged {
             true => (aging.wear, aging.deposit),
             false => (worn, laid),
         };
-        let risen = self.fields.risen(risen_years);
         balanced(&change, Some(&risen), &mut wear, &mut deposit);
-        let area_m2 = frame.cell_area_m2();
         let (drainage, area) = aging.drainage.expect("at least one step");
         let lines = river_lines(&drainage, &area, &frame, self.source_m2);
         let lowering = match first {
@@ -219,6 +202,7 @@ impl Aged {
             products = products.with(FILL, filled);
         }
         if self.drains {
+            let area_m2 = frame.cell_area_m2();
             let area = area
                 .iter()
                 .map(|&cells| (f64::from(cells) * area_m2) as f32);
@@ -231,23 +215,37 @@ impl Aged {
                 lies: lies.into(),
             }),
             // Who takes no notice of beds raises them all the same.
-            None => (site.strata_below(&frame)?).map(|strata| strata.raised(&risen)),
+            None => (site.strata_below(&frame)?)
+                .map(|strata| strata.raised(&self.fields.risen(risen_years))),
         };
         if let Some(strata) = strata {
             products = products.with_strata(strata);
         }
-        let ledger = Ledger {
-            risen_m3: site.volume_m3(&risen, &frame),
-            ..site.account(&wear, &deposit, &frame)
-        };
         let products = products.with(WEAR, wear).with(DEPOSIT, deposit);
         Ok(Worked {
             frame,
+            account: books.close(&change),
             change,
-            ledger,
             products,
         })
     }
+}
+
+/// How long the land rises in all.
+fn years_of_uplift(phases: &[Phase]) -> f64 {
+    let rises = phases.iter().filter(|phase| phase.rises);
+    rises.map(|phase| phase.years).sum()
+}
+
+/// By how much each cell that is `rising` has risen after so many years, metres.
+fn raised(rates: &Grid, rising: &[bool], years: f64) -> Grid {
+    let cols = rates.cols();
+    Grid::by_rows(cols, rates.rows(), |r, row| {
+        let rising = &rising[r * cols..(r + 1) * cols];
+        for ((raised, rate), rising) in row.iter_mut().zip(rates.row(r)).zip(rising) {
+            *raised = if *rising { rate * years as f32 } else { 0.0 };
+        }
+    })
 }
 
 /// What the rock of each cell is like, at the height that it has now.
@@ -257,6 +255,43 @@ struct Rock<'a> {
 }
 
 impl Fields {
+    /// Lets the `phases` go by, in which `rises` says how fast each cell does where it does.
+    fn age(
+        &self,
+        aging: &mut Aging,
+        phases: &[Phase],
+        rises: &Grid,
+        law: AgeLaw,
+        run: Run,
+    ) -> Result<(), GrowError> {
+        let still = Grid::filled(rises.cols(), rises.rows(), 0.0);
+        let all: usize = phases.iter().map(|phase| phase.steps).sum();
+        let (mut left_years, mut done) = (years_of_uplift(phases), 0);
+        let mut rock = None;
+        for phase in phases {
+            let years = phase.years / phase.steps as f64;
+            for _ in 0..phase.steps {
+                // Only in beds does it differ from height to height.
+                if self.bedding.is_some() {
+                    rock = None;
+                }
+                let rock = rock.get_or_insert_with(|| self.rock(&aging.heights, rises, left_years));
+                let ground = Ground {
+                    rises: if phase.rises { rises } else { &still },
+                    gives: &rock.gives,
+                    stands: &rock.stands,
+                };
+                aging.step(ground, law, years, run.quietly())?;
+                if phase.rises {
+                    left_years -= years;
+                }
+                done += 1;
+                run.report(done as f32 / all as f32);
+            }
+        }
+        Ok(())
+    }
+
     /// By how much firm and other ground has risen after so many years, metres.
     pub(super) fn risen(&self, years: f64) -> Grid {
         self.rises.zip_map(&self.gives, |rate, gives| {
@@ -472,38 +507,6 @@ pub(super) fn ashore(height: f32, sea: f32) -> f32 {
     /// Over so many metres of height the shore stops rising.
     const SHORE_M: f32 = 30.0;
     ((height - sea) / SHORE_M).clamp(0.0, 1.0)
-}
-
-/// Rounds the bottoms of valleys: what creeps down from both sides comes to rest there
-/// between floods. Rivers alone would leave creases far sharper than any crest.
-pub(super) fn round_bottoms(heights: &mut Grid, gives: &Grid, sea: f32) {
-    /// How much of the way to the mean around it a bottom is raised.
-    const ROUNDED: f32 = 0.5;
-    let around = mean_around(heights);
-    heights.for_each_row(|r, row| {
-        let cells = row.iter_mut().zip(around.row(r)).zip(gives.row(r));
-        for ((height, around), gives) in cells {
-            if *gives > FIRM && *height >= sea {
-                *height += ROUNDED * (around - *height).max(0.0);
-            }
-        }
-    });
-}
-
-/// Takes off by how much `heights` have strayed from where they `begun` over more than
-/// the cells of the coarser grid: a finer grid adds detail, and moves no mountain.
-fn keep_means(heights: &mut Grid, begun: &Grid, gives: &Grid, cell_m: f64) {
-    /// Standard deviation of the blur that tells detail from the rest, in cells.
-    const DETAIL_CELLS: f64 = 3.0;
-    let strayed = heights.zip_map(begun, |after, before| after - before);
-    let strayed = blurred_to_the_edge(&strayed, DETAIL_CELLS * cell_m, cell_m);
-    let strayed = strayed.zip_map(
-        gives,
-        |strayed, gives| {
-            if gives > FIRM { strayed } else { 0.0 }
-        },
-    );
-    *heights = heights.zip_map(&strayed, |height, strayed| height - strayed);
 }
 
 /// The parts of `lines` that lie on the land.

@@ -104,14 +104,14 @@ const FROM_COURSE: Product = Product::of(&Declared {
     name: "from_course",
     title: "Distance from a course",
     about: "How far a place is from the drawn course, metres.",
-    form: Form::field(Measure::amount("m", 2000.0), ROCK_BROWN, 0.5),
+    form: Form::field(Measure::amount("m", 2000.0), ROCK_BROWN, 0.5).as_it_is(),
 });
 
 const ALONG_COURSE: Product = Product::of(&Declared {
     name: "along_course",
     title: "Distance along a course",
     about: "How far along the drawn course the place of it is that is nearest, metres.",
-    form: Form::field(Measure::amount("m", 10_000.0), WATER_BLUE, 0.5),
+    form: Form::field(Measure::amount("m", 10_000.0), WATER_BLUE, 0.5).as_it_is(),
 });
 
 /// What lies under a course is read on so many cells of the whole land, whatever the

@@ -109,6 +109,7 @@ impl Crumble {
         let (loose, firm) = (self.rests_deg() as f32, self.firm_deg as f32);
         let mut rests_deg = Grid::filled(frame.cols, frame.rows, loose);
         let begun = stage.begin();
+        let mut books = stage.open_books(&begun);
         if let Some(bedding) = bedding_below(site, &frame, self.beds)? {
             let amount = bedding.amount;
             rests_deg = bedding
@@ -132,12 +133,13 @@ impl Crumble {
         let (mut wear, mut deposit) = (add(WEAR, &moved.wear), add(DEPOSIT, &moved.deposit));
         let change = after.zip_map(&stage.heights, |after, before| after - before);
         balanced(&change, None, &mut wear, &mut deposit);
-        let ledger = site.account(&wear, &deposit, &frame);
+        // Its border is closed.
+        books.moved(&after, moved.ledger.carried_off_m3);
         Ok(Worked {
             frame,
+            account: books.close(&change),
             change,
             products: Products::default().with(WEAR, wear).with(DEPOSIT, deposit),
-            ledger,
         })
     }
 }

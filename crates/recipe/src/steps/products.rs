@@ -57,7 +57,7 @@ pub const DRAINAGE: Product = Product::of(&Declared {
     name: "drainage",
     title: "Drainage area",
     about: "Land that drains through a place, m².",
-    form: Form::field(Measure::amount("m²", 2e6), WATER_BLUE, 0.25),
+    form: Form::field(Measure::amount("m²", 2e6), WATER_BLUE, 0.25).as_it_is(),
 });
 
 /// Rivers as lines: their rank is Strahler's (1957) order, their value the land that

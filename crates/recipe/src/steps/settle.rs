@@ -49,11 +49,13 @@ impl Settle {
             sea_level_m: site.sea_level_m(),
         };
         let settled = settle(&stage.heights, settling, stage.level, stage.run)?;
+        let mut books = stage.open_books(&stage.heights);
+        books.added(&settled.deposit);
         Ok(Worked {
             frame: stage.frame,
+            account: books.close(&settled.deposit),
             change: settled.deposit.clone(),
             products: Products::default().with(DEPOSIT, settled.deposit),
-            ledger: settled.ledger,
         })
     }
 }

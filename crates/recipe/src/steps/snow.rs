@@ -80,11 +80,14 @@ impl Snow {
         };
         // Each grid has a winter of its own; the finest one is what lies.
         let lies = snow(&stage.heights, winter, stage.level, stage.run)?;
+        let mut books = stage.open_books(&stage.heights);
+        books.added(&lies.fallen);
+        books.carried_off(lies.ledger.carried_off_m3);
         Ok(Worked {
             frame: stage.frame,
+            account: books.close(&lies.depth),
             change: lies.depth.clone(),
             products: Products::default().with(SNOW, lies.depth),
-            ledger: lies.ledger,
         })
     }
 }

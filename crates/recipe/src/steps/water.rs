@@ -3,18 +3,18 @@
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::erosion::{
-    AgeLaw, Aging, Country, FIRM, FlowDirections, Ground as AgedGround, Level, Outlets, Schedule,
-    Storm, Washed, Water as Flood, levees, opened, reopened,
+    Adjustment, AgeLaw, Aging, Country, FIRM, FlowDirections, Ground as AgedGround, Level, Outlets, Schedule,
+    Storm, Washed, Water as Flood, levees, opened, reopened, round_bottoms,
 };
 use terrain::mask::Combine;
 use terrain::shape::mean_around;
 use terrain::{Extent, Frame, Grid, Run};
 
-use super::aged::{FIELDS, bedding_below, round_bottoms};
+use super::aged::{FIELDS, bedding_below};
 use super::products::{DEPOSIT, DEPTH, WATER_BLUE, WEAR};
 use super::{Kind, Made};
 use crate::document::{Declared, Form, Mask, Measure, Product};
-use crate::grow::{GrowError, Products, Site, Stage, Worked};
+use crate::grow::{Books, GrowError, Products, Site, Stage, Worked};
 
 /// Rain gathers, cuts gullies and valleys, carries the ground off and drops
 /// it in fans and flats. Coarse grids first, finer ones on top: a preview and
@@ -130,14 +130,13 @@ struct Ground<'a> {
     deposit: Grid,
     hardness: Option<&'a Grid>,
     rain: Option<&'a Grid>,
+    books: Books,
 }
 
 impl Ground<'_> {
     /// The ground as it is now.
     fn now(&self) -> Grid {
-        let mut now = self.deposit.zip_map(&self.wear, |laid, worn| laid - worn);
-        now.zip_in_place(self.heights, |change, height| height + change);
-        now
+        moved(self.heights, &self.wear, &self.deposit)
     }
 
     /// Books what has become of the ground as it was `before`.
@@ -192,8 +191,11 @@ impl Ground<'_> {
         // In one step, which leaves streams graded: the fall of each goes as 1 / (1 + K·t·Aᵐ).
         // In many, with nothing that rises, all but the smallest would end level.
         aging.step(ground, law, time, run)?;
+        self.books.moved(&aging.heights, aging.carried_off_m3);
         lower_border(&mut aging.heights, &before, &gives);
+        self.books.adjusted(Adjustment::Border, &aging.heights);
         round_bottoms(&mut aging.heights, &gives, sea as f32);
+        self.books.adjusted(Adjustment::Smoothed, &aging.heights);
         self.book(&before, &aging.heights);
         Ok(())
     }
@@ -247,6 +249,8 @@ impl Ground<'_> {
         self.deposit
             .zip_in_place(&moved, |laid, moved| laid + moved);
         water.for_each_row(|_, row| row.iter_mut().for_each(|floats| *floats *= 1.0 - taken));
+        let now = self.now();
+        self.books.moved(&now, 0.0);
     }
 
     /// Lets banks slump that streams have cut under, and beds rise by it.
@@ -272,6 +276,7 @@ impl Ground<'_> {
                 }
             });
         }
+        self.books.adjusted(Adjustment::Smoothed, &after);
         self.book(&before, &after);
     }
 
@@ -312,6 +317,7 @@ impl Ground<'_> {
             gained = self.but_hard(gained);
             gained.zip_in_place(&before, |gained, before| before + gained);
         }
+        self.books.adjusted(Adjustment::Depressions, &gained);
         self.book(&before, &gained);
     }
 
@@ -322,6 +328,13 @@ impl Ground<'_> {
         }
         gained
     }
+}
+
+/// `heights` after so much was worn away and laid down.
+fn moved(heights: &Grid, wear: &Grid, deposit: &Grid) -> Grid {
+    let mut now = deposit.zip_map(wear, |laid, worn| laid - worn);
+    now.zip_in_place(heights, |change, height| height + change);
+    now
 }
 
 /// Moves the cells of the border, which were outlets, as those beside them have been: the land
@@ -436,14 +449,17 @@ impl Water {
         let sea_level_m = site.sea_level_m();
         let run = stage.run.quietly();
         let heights = stage.heights.clone();
+        let (wear, deposit) = (stage.take(WEAR), stage.take(DEPOSIT));
+        let (flow, depth) = (stage.take(FLOW), stage.take(DEPTH));
+        let books = stage.open_books(&moved(&heights, &wear, &deposit));
         let mut ground = Ground {
             heights: &heights,
-            wear: stage.take(WEAR),
-            deposit: stage.take(DEPOSIT),
+            wear,
+            deposit,
             hardness: hardness.as_ref(),
             rain: rain.as_ref(),
+            books,
         };
-        let (flow, depth) = (stage.take(FLOW), stage.take(DEPTH));
         stage.coarse = None;
         ground.open(self.hollows, sea_level_m, run)?;
         // On finer grids the flood alone works: gullies are there by then.
@@ -464,16 +480,23 @@ impl Water {
         let left = flood.stop();
         let mut suspended = left.suspended;
         (ground.wear, ground.deposit) = (left.wear, left.deposit);
+        ground.books.moved(&ground.now(), left.ledger.carried_off_m3);
         ground.even_beds(&left.flow);
         ground.build_levees(&mut suspended, &left.flow, frame.cell_m, sea_level_m);
         if self.hollows != WaterHollows::Keep {
             ground.settle_channels((&left.flow, frame.cell_m), self.hollows, sea_level_m, run)?;
         }
-        let Ground { wear, deposit, .. } = ground;
+        let Ground {
+            wear,
+            deposit,
+            books,
+            ..
+        } = ground;
+        let change = deposit.zip_map(&wear, |laid, worn| laid - worn);
         Ok(Worked {
             frame,
-            change: deposit.zip_map(&wear, |laid, worn| laid - worn),
-            ledger: site.account(&wear, &deposit, &frame),
+            account: books.close(&change),
+            change,
             products: Products::default()
                 .with(WEAR, wear)
                 .with(DEPOSIT, deposit)

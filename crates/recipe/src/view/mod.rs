@@ -17,7 +17,7 @@ pub use core_sample::{CoreGround, CoreSample, CoreStep, CoreTrace, core_sample};
 pub use difference::Difference;
 pub use flow_lines::{flow_lines, way_of_water};
 pub use histogram::Histogram;
-pub use ledger_sums::LedgerSums;
+pub use ledger_sums::{AdjustedSum, LedgerSums};
 pub use mask_place::{MaskPlace, TermStudy, mask_picture, study_term};
 pub use picture::{BLOCK, CoverSeen, Picture, Shading, View, Watched, picture};
 pub use sheet::{SheetError, Sweep, Variant, shape_only, sheet, variants};

@@ -1,9 +1,10 @@
 //! Erosion in recipes: what is spared is spared, rivers are handed on.
 
 use recipe::combinations::COMBINATIONS;
-use recipe::document::Product;
-use recipe::grow::NoAssets;
+use recipe::document::{LAND, Mask, Product};
+use recipe::grow::{NoAssets, Part};
 use recipe::lands::LANDS;
+use recipe::steps::{DEPOSIT, WEAR};
 use recipe::{Grower, Recipe};
 use serde_json::{Value, json};
 use terrain::erosion::{Form, Nature, likeness, nature};
@@ -277,9 +278,70 @@ fn ledgers_agree_with_the_heights() {
         let before = grown(&only_noise(&recipe), &frame);
         let gained = (land.heights().sum() - before.sum()) * frame.cell_area_m2();
         let scale = ledger.risen_m3 + ledger.worn_m3 + ledger.dropped_m3;
-        let error = (gained - ledger.growth_m3()).abs() / scale;
+        let error = (gained - ledger.by_transport_m3()).abs() / scale;
         assert!(error < 1e-5, "{process}: {error:.1e} of {scale} m³");
     }
+}
+
+/// What a process leaves is as much as it takes effect: nothing where its mask is 0, all
+/// where it is 1, and half of all with half of its amount. Its ledger goes the same way.
+#[test]
+fn traces_and_ledgers_go_with_amount_and_mask() {
+    let whole = noise_and(&json!({ "rivers": { "duration_kyr": 400 } }));
+    let frame = frame(&whole, 128);
+    let grower = Grower::new(1 << 28);
+    let grow = |recipe: &Recipe| {
+        let land = grower.land(recipe, &NoAssets, &frame, Run::to_the_end());
+        let land = land.expect("it grows");
+        let ledgers = land.ledgers();
+        let (_, ledger) = *ledgers.iter().find(|(id, _)| id == "process").expect("one");
+        let traces = [WEAR, DEPOSIT].map(|product| land.product(product).expect("left"));
+        (land.heights(), traces, ledger)
+    };
+    let (_, all, ledger) = grow(&whole);
+
+    let mut half = whole.clone();
+    half.strands[0].steps[1].amount = 0.5;
+    let (_, halves, of_half) = grow(&half);
+    for (all, half) in all.iter().zip(&halves) {
+        assert_eq!(*half, all.map(|value| 0.5 * value));
+    }
+    assert_eq!(of_half, ledger.scaled(0.5));
+
+    let mut masked = whole.clone();
+    let mask = json!({ "terms": [{ "of": "east", "from": 3000, "soft_from": 1500 }] });
+    let mask: Mask = serde_json::from_value(mask).expect("a mask");
+    let part = Part {
+        strand: LAND,
+        steps: 1,
+    };
+    let of_mask = grower.mask_of_part(&whole, part, &mask, &NoAssets, &frame, Run::to_the_end());
+    let of_mask = of_mask.expect("it grows");
+    assert_eq!(of_mask.range(), (0.0, 1.0), "none, all, and between");
+    masked.strands[0].steps[1].mask = Some(mask);
+    let (heights, shares, of_masked) = grow(&masked);
+    for (all, share) in all.iter().zip(&shares) {
+        assert_eq!(*share, all.zip_map(&of_mask, |all, mask| mask * all));
+    }
+    assert_eq!(of_masked.check(), Ok(()));
+    let gained = (heights.sum() - grown(&only_noise(&whole), &frame).sum()) * frame.cell_area_m2();
+    let error = (gained - of_masked.by_transport_m3()).abs() / of_masked.worn_m3;
+    assert!(error < 1e-5, "{error:.1e} of {of_masked:?}");
+    assert!(
+        of_masked.carried_off_m3 < 0.8 * ledger.carried_off_m3,
+        "{of_masked:?}"
+    );
+
+    // A window has the ledger of the whole.
+    let window = Frame {
+        col0: 40,
+        row0: 20,
+        cols: 16,
+        rows: 16,
+        ..frame
+    };
+    let part = grower.land(&masked, &NoAssets, &window, Run::to_the_end());
+    assert_eq!(part.expect("it grows").ledgers()[0].1, of_masked);
 }
 
 /// Rivers have as much time and as much uplift on fine cells as on coarse ones.

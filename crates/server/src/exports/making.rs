@@ -17,7 +17,6 @@ use crate::error::ApiError;
 use crate::live::Live;
 use crate::state::AppState;
 use crate::store::{ExportState, NewExport, TakenExport};
-use crate::turns::Class;
 
 /// More at once are refused.
 const MOST_WAITING: i64 = 16;
@@ -50,7 +49,7 @@ pub(crate) async fn begin(
         .map(|layer| layer.name().into())
         .collect();
     let largest = order.cells.max(order.mesh.textures.unwrap_or_default());
-    let allowed = state.compute.run(Class::Preview, move |_| {
+    let allowed = state.desk.run(move || {
         let recipe = &document.recipe;
         grower.takes(recipe, &Frame::with_cells(recipe.extent.into(), largest))
     });
@@ -155,11 +154,19 @@ impl Exports {
             .map_err(|error| ApiError::Unfit(format!("what is wanted cannot be read: {error}")))?;
         let order = Order::of(&wish, &document.recipe).map_err(ApiError::BadRequest)?;
         let grower = state.grower.allowing(state.grower.budget().of_export());
+        let need = {
+            let (grower, document, cells) = (grower.clone(), document.clone(), order.largest());
+            let counted = state.desk.run(move || {
+                let frame = Frame::with_cells(document.recipe.extent.into(), cells);
+                grower.takes(&document.recipe, &frame)
+            });
+            Class::Export.taking(counted.await?.map_err(GrowError::from)?.bytes)
+        };
         let exports = self.clone();
         let id = taken.id;
         let made = state
             .compute
-            .run_until(Class::Export, cancel, move |cancel| {
+            .run_until(need, cancel, move |cancel| {
                 let report = |share: f32| {
                     if let Some(known) = exports.shares().get_mut(&id) {
                         *known = known.max(share);

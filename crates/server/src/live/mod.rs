@@ -5,13 +5,16 @@
 //! viewers may look at different sizes, masks or unfinished edits. Results are
 //! shared through the grower's cache.
 
+mod flights;
 mod hub;
 mod messages;
+mod outbox;
 mod painter;
 mod people;
 mod pictures;
 mod viewer;
 
+pub(crate) use flights::Flights;
 pub(crate) use hub::{Live, heads_of};
 pub(crate) use messages::{FromViewer, Head, HeadMove, ToViewer, Wanted, WholeHead};
 pub(crate) use pictures::PictureHeader;

@@ -1,7 +1,6 @@
 //! Paints what one viewer wants to see: coarse first, then finer and in full,
 //! and always the newest wish.
 
-use std::sync::atomic::{AtomicU32, Ordering};
 use std::sync::{Arc, Mutex, MutexGuard};
 use std::time::{Duration, Instant};
 
@@ -9,18 +8,21 @@ use axum::extract::ws::Message;
 use base64::Engine;
 use base64::engine::general_purpose::STANDARD as BASE64;
 use fail::fail_point;
+use futures::FutureExt;
 use recipe::survey::survey;
 use recipe::view::{Difference, Picture, Sketch, Sketchbook, bands, picture};
 use recipe::{GrowError, Recipe};
-use terrain::{Cancel, Run};
-use tokio::sync::{mpsc, watch};
+use terrain::Run;
+use tokio::sync::watch;
 
+use super::flights::{Failed, Grown};
 use super::messages::{BandMessage, Look, ToViewer};
+use super::outbox::{Gone, Outbox, Shows};
 use super::pictures::{Caption, Moment, encode, encode_part};
 use crate::document::Document;
 use crate::error::ApiError;
+use crate::admission::Class;
 use crate::state::AppState;
-use crate::turns::Class;
 
 /// What a viewer wants to see.
 #[derive(Clone)]
@@ -34,9 +36,6 @@ pub(super) struct Wish {
     pub(super) against: Option<(i64, Arc<Document>)>,
     pub(super) since: Instant,
 }
-
-/// Where messages to the viewer go.
-pub(super) type Outbox = mpsc::Sender<Message>;
 
 /// Cells of the small reliefs in the column.
 const BAND_CELLS: usize = 72;
@@ -73,8 +72,8 @@ async fn paint_one(
     if sketched && wish.preview {
         return Ok(());
     }
-    if !sketched && first < full && paint_first(state, wish, wishes, out).await?.is_none() {
-        return Ok(());
+    if !sketched && first < full {
+        paint_first(state, wish, wishes, out).await?;
     }
     if wishes.has_changed().unwrap_or(true) {
         return Ok(());
@@ -83,20 +82,14 @@ async fn paint_one(
         true => vec![full],
         false => rungs(first, full, since.elapsed()),
     };
-    let cancel = Cancel::new();
-    let mut painting = std::pin::pin!(paint_rest(state, wish, book, &rungs, cancel.clone(), out));
-    let painted = tokio::select! {
-        painted = &mut painting => painted,
+    tokio::select! {
+        painted = paint_rest(state, wish, book, &rungs, out) => painted,
+        // Whoever leaves stops what is grown for them alone.
         _ = wishes.changed() => {
             // Seen by `changed`; the caller's next look must see it too.
             wishes.mark_changed();
-            cancel.cancel();
-            painting.await
+            Ok(())
         }
-    };
-    match painted {
-        Err(ApiError::Grow(GrowError::Cancelled(_))) => Ok(()),
-        other => other,
     }
 }
 
@@ -129,9 +122,10 @@ async fn paint_sketch(
     let (view, book) = (wish.look.view(wish.look.cells), book.clone());
     let caption = caption(state, wish, wish.look.cells);
     let since = wish.since;
+    let need = state.need(Class::Preview, &wish.recipe, wish.look.cells).await?;
     let sketched = state
         .compute
-        .run_until(Class::Preview, Cancel::new(), move |cancel| {
+        .run(need, move |cancel| {
             let mut kept = opened(&book);
             let Some(book) = kept.as_mut() else {
                 return Ok(None);
@@ -158,7 +152,8 @@ async fn paint_sketch(
         Ok(Some(part)) => {
             if let Some(part) = part {
                 // The viewer may be gone by now, which is fine.
-                let _ = out.send(Message::Binary(part.into())).await;
+                let shows = Shows::Part(wish.moment);
+                let _ = out.send(shows, Message::Binary(part.into())).await;
             }
             Ok(true)
         }
@@ -172,24 +167,21 @@ async fn paint_first(
     wish: &Wish,
     wishes: &mut watch::Receiver<Option<Wish>>,
     out: &Outbox,
-) -> Result<Option<Picture>, ApiError> {
+) -> Result<(), ApiError> {
     /// So long a dragged slider waits for one of its pictures.
     const PATIENCE: Duration = Duration::from_millis(1_500);
-    let cancel = Cancel::new();
-    let painting = paint_at(state, wish, Look::FIRST_CELLS, cancel.clone(), out);
-    let mut painting = std::pin::pin!(painting);
     let newer = async {
         tokio::time::sleep(PATIENCE).await;
         let _ = wishes.changed().await;
     };
     tokio::select! {
-        painted = &mut painting => return painted,
-        () = newer => {}
+        painted = paint_at(state, wish, Look::FIRST_CELLS, out) => painted.map(drop),
+        () = newer => {
+            // Seen by `changed`; the caller's next look must see it too.
+            wishes.mark_changed();
+            Ok(())
+        }
     }
-    // Seen by `changed`; the caller's next look must see it too.
-    wishes.mark_changed();
-    cancel.cancel();
-    painting.await
 }
 
 /// The sizes of the pictures after the first one, which took `took`: the full
@@ -218,21 +210,13 @@ async fn paint_rest(
     wish: &Wish,
     book: &Book,
     rungs: &[usize],
-    cancel: Cancel,
     out: &Outbox,
 ) -> Result<(), ApiError> {
     let (&cells, between) = rungs.split_last().expect("the full one");
     for &cells in between {
-        if paint_at(state, wish, cells, cancel.clone(), out)
-            .await?
-            .is_none()
-        {
-            return Ok(());
-        }
+        paint_at(state, wish, cells, out).await?;
     }
-    let Some(now) = paint_at(state, wish, cells, cancel.clone(), out).await? else {
-        return Ok(());
-    };
+    let now = paint_at(state, wish, cells, out).await?;
     if wish.moment != Moment::Now {
         return Ok(());
     }
@@ -245,101 +229,107 @@ async fn paint_rest(
             moment: Moment::Against,
             ..wish.clone()
         };
-        let then = grow_picture(state, &earlier, cells, cancel.clone(), None).await?;
-        let Some(then) = then else {
-            return Ok(());
-        };
-        let difference = (then.heights.cols() == now.heights.cols()
-            && then.heights.rows() == now.heights.rows())
-        .then(|| Difference::between(&now.heights, &then.heights));
-        let message = encode(&then, difference.as_ref(), caption(state, &earlier, cells));
-        let _ = out.send(Message::Binary(message.into())).await;
+        let then = grow_picture(state, &earlier, cells, None).await?;
+        let (now, caption) = (now.clone(), caption(state, &earlier, cells));
+        let written = state.desk.run(move || {
+            let size = |picture: &Picture| (picture.heights.cols(), picture.heights.rows());
+            let difference = (size(&then) == size(&now))
+                .then(|| Difference::between(&now.heights, &then.heights));
+            encode(&then, difference.as_ref(), caption)
+        });
+        let message = Message::Binary(written.await?.into());
+        let _ = out.send(Shows::Picture(Moment::Against), message).await;
     }
+    let now = Arc::unwrap_or_clone(now);
     let sketched_on = Sketchbook::of(wish.recipe.clone(), wish.look.view(cells), now);
     *opened(book) = Some(sketched_on);
     if wish.preview {
         return Ok(());
     }
-    send_bands(state, wish, cancel.clone(), out).await?;
-    send_survey(state, wish, cancel.clone(), out).await?;
-    paint_at_rest(state, wish, cancel, out).await
+    send_bands(state, wish, out).await?;
+    send_survey(state, wish, out).await?;
+    paint_at_rest(state, wish, out).await
 }
 
 /// Nothing has changed meanwhile: finer pictures, each with twice the cells, so
 /// that erosion goes on from the one before.
-async fn paint_at_rest(
-    state: &AppState,
-    wish: &Wish,
-    cancel: Cancel,
-    out: &Outbox,
-) -> Result<(), ApiError> {
+async fn paint_at_rest(state: &AppState, wish: &Wish, out: &Outbox) -> Result<(), ApiError> {
     let mut cells = wish.look.cells;
     // Two moments are compared cell by cell, at one size.
     while wish.against.is_none() && cells < wish.look.cells_at_rest {
         cells = (2 * cells).min(wish.look.cells_at_rest);
-        if paint_at(state, wish, cells, cancel.clone(), out)
-            .await?
-            .is_none()
-        {
-            break;
-        }
+        paint_at(state, wish, cells, out).await?;
     }
     Ok(())
 }
 
-/// Grows and sends one picture; `None` when it was stopped.
+/// Grows and sends one picture.
 async fn paint_at(
     state: &AppState,
     wish: &Wish,
     cells: usize,
-    cancel: Cancel,
     out: &Outbox,
-) -> Result<Option<Picture>, ApiError> {
-    let Some(picture) = grow_picture(state, wish, cells, cancel, Some(out)).await? else {
-        return Ok(None);
-    };
-    let message = encode(&picture, None, caption(state, wish, cells));
-    let sent = out.send(Message::Binary(message.into())).await;
-    Ok(sent.is_ok().then_some(picture))
+) -> Result<Arc<Picture>, ApiError> {
+    let picture = grow_picture(state, wish, cells, Some(out)).await?;
+    let (shown, caption) = (picture.clone(), caption(state, wish, cells));
+    let written = state.desk.run(move || encode(&shown, None, caption));
+    let message = Message::Binary(written.await?.into());
+    // A viewer who is gone is noticed by their session, which ends this too.
+    let _ = out.send(Shows::Picture(wish.moment), message).await;
+    Ok(picture)
 }
 
-/// Grows one picture; `None` when it was stopped. Progress goes to `out`.
+/// Grows one picture, or waits for another viewer's of the same. Progress goes to `out`.
 async fn grow_picture(
     state: &AppState,
     wish: &Wish,
     cells: usize,
-    cancel: Cancel,
     out: Option<&Outbox>,
-) -> Result<Option<Picture>, ApiError> {
+) -> Result<Arc<Picture>, ApiError> {
     let assets = state.assets.of(&wish.recipe).await?;
-    let grower = state.grower.clone();
-    let recipe = wish.recipe.clone();
     let view = wish.look.view(cells);
-    let progress = out.cloned();
-    let class = match cells <= Look::FIRST_CELLS {
-        true => Class::Preview,
-        false => Class::Picture,
+    let class = match cells {
+        _ if cells <= Look::FIRST_CELLS => Class::Preview,
+        _ if cells <= wish.look.cells => Class::Picture,
+        _ => Class::Detail,
     };
-    let grown = state.compute.run_until(class, cancel, move |cancel| {
-        fail_point!(&format!("picture of {}", recipe.name));
-        // Whole percents are enough; a step of erosion reports far more often.
-        let told = AtomicU32::new(u32::MAX);
-        let report = |share: f32| {
-            let percent = (100.0 * share) as u32;
-            if let Some(progress) = &progress
-                && told.swap(percent, Ordering::Relaxed) != percent
-            {
-                // A viewer who is slow to read does not need every step.
-                let _ = progress.try_send(text(&ToViewer::Progress { cells, share }));
-            }
+    let need = state.need(class, &wish.recipe, cells).await?;
+    let begin = |report: watch::Sender<f32>| {
+        let (compute, grower) = (state.compute.clone(), state.grower.clone());
+        let (recipe, view) = (wish.recipe.clone(), view.clone());
+        let grown = async move {
+            let grown = compute.run(need, move |cancel| {
+                fail_point!(&format!("picture of {}", recipe.name));
+                let report = |share: f32| _ = report.send(share);
+                let run = Run::until(cancel).reporting(&report);
+                picture(&grower, &recipe, &assets, &view, run)
+            });
+            let grown: Grown = match grown.await {
+                Ok(Ok(picture)) => Ok(Arc::new(picture)),
+                Ok(Err(error)) => Err(Failed::Grow(error)),
+                Err(error) => Err(Failed::Panicked(error)),
+            };
+            grown
         };
-        let run = Run::until(cancel).reporting(&report);
-        picture(&grower, &recipe, &assets, &view, run)
-    });
-    match grown.await? {
-        Ok(picture) => Ok(Some(picture)),
-        Err(GrowError::Cancelled(_)) => Ok(None),
-        Err(error) => Err(error.into()),
+        grown.boxed()
+    };
+    let mut seat = state.flights.join(&wish.recipe, &view, begin);
+    let mut told = u32::MAX;
+    loop {
+        tokio::select! {
+            biased;
+            grown = &mut seat.growing => return Ok(grown?),
+            Ok(()) = seat.progress.changed(), if out.is_some() => {
+                let share = *seat.progress.borrow_and_update();
+                // Whole percents are enough; a step of erosion reports far more often.
+                let percent = (100.0 * share) as u32;
+                if let Some(out) = out && told != percent {
+                    told = percent;
+                    // A viewer who is slow to read does not need every step.
+                    out.send_if_room(Shows::Progress, text(&ToViewer::Progress { cells, share }));
+                }
+            }
+        }
     }
 }
 
@@ -360,20 +350,14 @@ fn caption(state: &AppState, wish: &Wish, cells: usize) -> Caption {
 async fn send_bands(
     state: &AppState,
     wish: &Wish,
-    cancel: Cancel,
     out: &Outbox,
 ) -> Result<(), ApiError> {
     let assets = state.assets.of(&wish.recipe).await?;
     let (grower, recipe) = (state.grower.clone(), wish.recipe.clone());
-    let bands = state
-        .compute
-        .run_until(Class::Picture, cancel, move |cancel| {
-            bands(&grower, &recipe, &assets, BAND_CELLS, Run::until(cancel))
-        })
-        .await??;
-    let bands = bands
-        .into_iter()
-        .map(|band| {
+    let need = state.need(Class::Picture, &wish.recipe, BAND_CELLS).await?;
+    let drawn = state.compute.run(need, move |cancel| {
+        let bands = bands(&grower, &recipe, &assets, BAND_CELLS, Run::until(cancel))?;
+        let drawn = bands.into_iter().map(|band| {
             let mut png = Vec::new();
             formats::write_grey8(&mut png, &band.relief).expect("a small picture fits into memory");
             let relief = format!("data:image/png;base64,{}", BASE64.encode(png));
@@ -382,9 +366,10 @@ async fn send_bands(
                 rms_m: band.rms_m,
                 relief,
             }
-        })
-        .collect();
-    let revision = wish.revision;
+        });
+        Ok::<_, GrowError>(drawn.collect())
+    });
+    let (bands, revision) = (drawn.await??, wish.revision);
     // The viewer may be gone by now, which is fine.
     let _ = send(out, &ToViewer::Bands { revision, bands }).await;
     Ok(())
@@ -393,15 +378,15 @@ async fn send_bands(
 async fn send_survey(
     state: &AppState,
     wish: &Wish,
-    cancel: Cancel,
     out: &Outbox,
 ) -> Result<(), ApiError> {
     let assets = state.assets.of(&wish.recipe).await?;
     let (grower, recipe) = (state.grower.clone(), wish.recipe.clone());
     let cells = wish.look.cells;
+    let need = state.need(Class::Picture, &wish.recipe, cells).await?;
     let findings = state
         .compute
-        .run_until(Class::Picture, cancel, move |cancel| {
+        .run(need, move |cancel| {
             survey(&grower, &recipe, &assets, cells, Run::until(cancel))
         })
         .await??;
@@ -428,11 +413,8 @@ pub(super) fn fault(error: &ApiError) -> ToViewer<'static> {
 }
 
 /// Sends a message; an error when the viewer is gone.
-pub(super) async fn send(
-    out: &Outbox,
-    message: &ToViewer<'_>,
-) -> Result<(), mpsc::error::SendError<Message>> {
-    out.send(text(message)).await
+pub(super) async fn send(out: &Outbox, message: &ToViewer<'_>) -> Result<(), Gone> {
+    out.send(Shows::Other, text(message)).await
 }
 
 #[cfg(test)]

@@ -145,8 +145,21 @@ pub(crate) struct LedgerLine {
     pub(crate) dropped_m3: f64,
     /// Carried over the border, m³.
     pub(crate) carried_off_m3: f64,
-    /// What is missing or too much, as a share of what was worn.
+    /// Added or taken away beside the process, with the reason.
+    pub(crate) adjusted: Vec<AdjustedLine>,
+    /// By how much the heights have changed, measured, m³.
+    pub(crate) gained_m3: f64,
+    /// By how much the account misses that, as a share of what was moved.
     pub(crate) error: f64,
+}
+
+/// Ground that was added (above 0) or taken away beside a process.
+#[derive(Debug, Serialize, ToSchema)]
+pub(crate) struct AdjustedLine {
+    /// Why.
+    pub(crate) reason: &'static str,
+    /// How much, m³.
+    pub(crate) volume_m3: f64,
 }
 
 /// Where one plane is in the message.
@@ -255,6 +268,13 @@ fn written(
                 added_m3: ledger.added_m3,
                 dropped_m3: ledger.dropped_m3,
                 carried_off_m3: ledger.carried_off_m3,
+                adjusted: (ledger.adjusted.lines())
+                    .map(|(reason, volume_m3)| AdjustedLine {
+                        reason: reason.title(),
+                        volume_m3,
+                    })
+                    .collect(),
+                gained_m3: ledger.gained_m3,
                 error: ledger.relative_error(),
             })
             .collect(),

@@ -7,21 +7,19 @@ use axum::body::Bytes;
 use axum::extract::ws::{Message, WebSocket};
 use futures::{SinkExt, StreamExt};
 use recipe::Recipe;
-use tokio::sync::{broadcast, mpsc, watch};
+use tokio::sync::{broadcast, watch};
 use uuid::Uuid;
 
 use super::hub::{Event, Live};
 use super::messages::{FromViewer, Head, HeadMove, Look, ToViewer, Wanted};
-use super::painter::{Outbox, Wish, fault, paint, send};
+use super::outbox::{Outbox, Shows};
+use super::painter::{Wish, fault, paint, send};
 use super::people::Person;
 use super::pictures::Moment;
 use crate::document::Document;
 use crate::error::ApiError;
 use crate::limits::Limits;
 use crate::state::AppState;
-
-/// Messages that may wait for a slow viewer.
-const WAITING: usize = 16;
 
 /// Talks with a viewer until one of them hangs up.
 pub(crate) async fn attend(socket: WebSocket, state: AppState, landscape: Uuid, wanted: Wanted) {
@@ -31,12 +29,13 @@ pub(crate) async fn attend(socket: WebSocket, state: AppState, landscape: Uuid, 
         ..
     } = state.limits;
     let (mut sink, mut stream) = socket.split();
-    let (out, mut outgoing) = mpsc::channel::<Message>(WAITING);
+    let out = Outbox::default();
+    let outgoing = out.clone();
     let mut writer = tokio::spawn(async move {
-        while let Some(message) = outgoing.recv().await {
+        while let Some(message) = outgoing.next().await {
             match tokio::time::timeout(viewer_silent, sink.send(message)).await {
                 Ok(Ok(())) => {}
-                _ => return,
+                _ => return outgoing.close(),
             }
         }
         let _ = sink.close().await;
@@ -86,7 +85,7 @@ pub(crate) async fn attend(socket: WebSocket, state: AppState, landscape: Uuid, 
                     break;
                 }
                 // A full outbox is no reason to wait: the writer has its own limit.
-                let _ = viewer.out.try_send(Message::Ping(Bytes::new()));
+                viewer.out.send_if_room(Shows::Other, Message::Ping(Bytes::new()));
             }
             _ = &mut writer => break,
             () = Live::closed(&mut closing) => break,
@@ -96,7 +95,8 @@ pub(crate) async fn attend(socket: WebSocket, state: AppState, landscape: Uuid, 
     // What was being grown for this viewer is stopped with the painter.
     painter.abort();
     let _ = painter.await;
-    // The writer ends with the last outbox.
+    // The writer ends once all is sent.
+    viewer.out.close();
     drop(viewer);
     if !writer.is_finished() {
         let _ = writer.await;

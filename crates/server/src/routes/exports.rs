@@ -13,12 +13,12 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use uuid::Uuid;
 
+use crate::admission::Class;
 use crate::error::ApiError;
 use crate::exports::{self, Wanted};
 use crate::extract::{Json, Path};
 use crate::state::AppState;
 use crate::store::{ExportState, ListedExport};
-use crate::turns::Class;
 
 pub(super) fn router() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
@@ -108,7 +108,8 @@ async fn check(
     let (_, document) = state.documents.at_or_head(id, new.revision).await?;
     let assets = state.assets.of(&document.recipe).await?;
     let grower = state.grower.allowing(state.grower.budget().of_export());
-    let checked = state.compute.run(Class::Study, move |cancel| {
+    let need = state.need(Class::Study, &document.recipe, CHECK_CELLS).await?;
+    let checked = state.compute.run(need, move |cancel| {
         let land = (&*document.recipe, &assets as &dyn recipe::Assets);
         let run = Run::until(cancel);
         deliver::check(&grower, land, &new.wish, &new.bounds, run)

@@ -17,10 +17,10 @@ use utoipa_axum::routes;
 use uuid::Uuid;
 
 use super::head_of;
+use crate::admission::Class;
 use crate::error::ApiError;
 use crate::extract::{Path, Query};
 use crate::state::AppState;
-use crate::turns::Class;
 
 /// The largest mask, and the most texels of a material close up.
 const MOST_CELLS: usize = 8192;
@@ -70,6 +70,9 @@ struct Closeness {
     revision: Option<i64>,
 }
 
+/// What growing a material takes, bytes.
+const MATERIAL_BYTES: f64 = 256e6;
+
 /// A cover's material close up: the bytes of two square pictures of four bytes
 /// a texel, one after the other. In the first, red, green and blue say how the
 /// colour differs from the material's mean, (2 v / 255)² times as much in linear
@@ -97,7 +100,7 @@ async fn cover_detail(
     let side = closeness.side.clamp(1, MOST_TEXELS);
     let bytes = state
         .compute
-        .run(Class::Study, move |_| {
+        .run(Class::Study.taking(MATERIAL_BYTES), move |_| {
             let detail = cover_material(&cover, &assets)?.detail(side);
             let pictures = [&detail.grain, &detail.surface];
             let bytes = pictures.map(|picture| picture.values().as_flattened());
@@ -155,9 +158,10 @@ async fn mask_file(
     let assets = state.assets.of(&recipe).await?;
     let grower = state.grower.clone();
     let (bits, format) = (wish.bits, wish.format);
+    let need = state.need(Class::Study, &recipe, wish.cells).await?;
     let bytes = state
         .compute
-        .run(Class::Study, move |cancel| {
+        .run(need, move |cancel| {
             let frame = Frame::with_cells(recipe.extent.into(), wish.cells);
             let run = Run::until(cancel);
             let mask =

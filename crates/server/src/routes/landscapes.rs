@@ -19,6 +19,7 @@ use uuid::Uuid;
 
 use super::RecipeDocument;
 use super::presets::land_png;
+use crate::admission::Class;
 use crate::document::Document;
 use crate::documents::sound_label;
 use crate::error::ApiError;
@@ -26,7 +27,6 @@ use crate::extract::{Json, Path, Query};
 use crate::live::{Wanted, WholeHead};
 use crate::state::AppState;
 use crate::store::DAYS_KEPT;
-use crate::turns::Class;
 
 pub(super) fn router() -> OpenApiRouter<AppState> {
     OpenApiRouter::new()
@@ -212,11 +212,12 @@ async fn preview(
     let (_, recipe) = begun(&state, new).await?;
     let recipe = Document::written(&recipe)?.recipe;
     let assets = state.assets.of(&recipe).await?;
+    let need = state.need(Class::Study, &recipe, PREVIEW_CELLS).await?;
     let grower = state.grower.clone();
     let draw = move |cancel: &Cancel| {
         land_png(&grower, &recipe, &assets, PREVIEW_CELLS, Run::until(cancel))
     };
-    let png = state.compute.run(Class::Study, draw).await??;
+    let png = state.compute.run(need, draw).await??;
     Ok(([(header::CONTENT_TYPE, "image/png")], png).into_response())
 }
 

@@ -12,10 +12,10 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 use uuid::Uuid;
 
+use crate::admission::Class;
 use crate::error::ApiError;
 use crate::extract::{Path, Query};
 use crate::state::AppState;
-use crate::turns::Class;
 
 pub(super) fn router() -> OpenApiRouter<AppState> {
     OpenApiRouter::new().routes(routes!(mesh_picture))
@@ -95,7 +95,8 @@ async fn mesh_picture(
     let document = document.ok_or(ApiError::NotFound("revision of this landscape"))?;
     let assets = state.assets.of(&document.recipe).await?;
     let grower = state.grower.clone();
-    let drawn = state.compute.run(Class::Study, move |cancel| {
+    let need = state.need(Class::Study, &document.recipe, drawing.cells);
+    let drawn = state.compute.run(need.await?, move |cancel| {
         let land = (
             &*document.recipe,
             &assets as &dyn recipe::Assets,

@@ -23,10 +23,10 @@ use uuid::Uuid;
 
 use super::CoreSampleDocument;
 use super::head_of;
+use crate::admission::Class;
 use crate::error::ApiError;
 use crate::extract::{Json, Path, Query};
 use crate::state::AppState;
-use crate::turns::Class;
 
 /// The most variants on a sheet, and the largest pictures of them.
 const MOST_VARIANTS: usize = 25;
@@ -66,9 +66,10 @@ async fn core(
     let grower = state.grower.clone();
     let cells = place.cells.clamp(2, 2048);
     let at = (place.x_m, place.y_m);
+    let need = state.need(Class::Study, &recipe, cells).await?;
     let sample = state
         .compute
-        .run(Class::Study, move |cancel| {
+        .run(need, move |cancel| {
             core_sample(&grower, &recipe, &assets, cells, at, Run::until(cancel))
         })
         .await??;
@@ -111,9 +112,10 @@ async fn flow(
     let assets = state.assets.of(&recipe).await?;
     let grower = state.grower.clone();
     let cells = wish.cells.clamp(16, 2048);
+    let need = state.need(Class::Study, &recipe, cells).await?;
     let lines = state
         .compute
-        .run(Class::Study, move |cancel| {
+        .run(need, move |cancel| {
             let part = Part {
                 strand: &strand,
                 steps: usize::MAX,
@@ -160,9 +162,10 @@ async fn water_way(
     let assets = state.assets.of(&recipe).await?;
     let grower = state.grower.clone();
     let looked = (place.cells.clamp(16, 2048), (place.x_m, place.y_m));
+    let need = state.need(Class::Study, &recipe, looked.0).await?;
     let way = state
         .compute
-        .run(Class::Study, move |cancel| {
+        .run(need, move |cancel| {
             let strand = &strand;
             let part = Part { strand, steps };
             way_of_water(&grower, &recipe, part, &assets, looked, Run::until(cancel))
@@ -208,9 +211,10 @@ async fn term(
     let recipe = head_of(&state, id).await?;
     let assets = state.assets.of(&recipe).await?;
     let grower = state.grower.clone();
+    let need = state.need(Class::Study, &recipe, TERM_CELLS).await?;
     let study = state
         .compute
-        .run(Class::Study, move |cancel| {
+        .run(need, move |cancel| {
             let place = (place.owner.as_str(), place.term);
             study_term(
                 &grower,
@@ -358,10 +362,14 @@ async fn drawn(
     let since = std::time::Instant::now();
     let assets = state.assets.of(recipe).await?;
     let grower = state.grower.clone();
-    let view = View::of_land(cells.clamp(16, MOST_CELLS));
+    let cells = cells.clamp(16, MOST_CELLS);
+    let view = View::of_land(cells);
+    // They are grown one after the other.
+    let one = Arc::new(variants.first().map_or(recipe, |first| &first.recipe).clone());
+    let need = state.need(Class::Study, &one, cells).await?;
     let entries = state
         .compute
-        .run(Class::Study, move |cancel| {
+        .run(need, move |cancel| {
             let pictures = sheet(&grower, &variants, &assets, &view, Run::until(cancel))?;
             let entry = |(variant, colour): (Variant, _)| {
                 let mut png = Vec::new();

@@ -100,6 +100,7 @@ pub fn crumble(
     let ledger = Ledger {
         worn_m3: wear.sum() * area_m2,
         dropped_m3: deposit.sum() * area_m2,
+        gained_m3: change.sum() * area_m2,
         ..Ledger::default()
     };
     Ok(Crumbled {

@@ -23,11 +23,11 @@ mod storm;
 mod water;
 mod ways_out;
 
-pub use age::{AgeLaw, Aging, FIRM, Ground, Outlets, Side};
+pub use age::{AgeLaw, Aging, FIRM, Ground, Outlets, Side, keep_means, round_bottoms};
 pub use beds::Beds;
 pub use crumble::{Crumbled, Crumbling, crumble};
 pub use drainage::{Drainage, FlowDirections, drain};
-pub use ledger::{Imbalance, Ledger};
+pub use ledger::{Account, Adjusted, Adjustment, Imbalance, Ledger, Let, Volume};
 pub use levees::levees;
 pub use nature::{
     Channels, Form, Forms, Geomorphology, Likeness, Nature, Spacing, geomorphology, likeness,

@@ -57,6 +57,7 @@ pub fn settle(
     let ledger = Ledger {
         added_m3: volume,
         dropped_m3: volume,
+        gained_m3: volume,
         ..Ledger::default()
     };
     Ok(Settled { deposit, ledger })

@@ -33,6 +33,8 @@ pub struct Winter {
 pub struct Snow {
     /// Depth, metres.
     pub depth: Grid,
+    /// What fell, metres.
+    pub fallen: Grid,
     /// What fell, what melted, and what lies.
     pub ledger: Ledger,
 }
@@ -78,11 +80,16 @@ pub fn snow(heights: &Grid, winter: Winter, level: Level, run: Run) -> Result<Sn
     let ledger = Ledger {
         added_m3: fallen.sum() * area_m2,
         dropped_m3: depth.sum() * area_m2,
+        gained_m3: depth.sum() * area_m2,
         carried_off_m3: melted.sum() * area_m2,
         ..Ledger::default()
     };
     run.report(1.0);
-    Ok(Snow { depth, ledger })
+    Ok(Snow {
+        depth,
+        fallen,
+        ledger,
+    })
 }
 
 /// What the sun takes of `lying`, metres.

@@ -25,6 +25,7 @@ mod floors;
 mod grove;
 mod outlets;
 mod plumes;
+mod refined;
 mod terraces;
 
 use self::carry::{Carried, Step};
@@ -34,6 +35,7 @@ use super::nodes::Nodes;
 use crate::{Cancelled, Frame, Grid, Run};
 
 pub use outlets::{Outlets, Side};
+pub use refined::{keep_means, round_bottoms};
 
 /// What makes land age. Rates per year.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -219,6 +221,17 @@ impl Aging {
                 *deposit += net(r, c).max(0.0);
             }
         });
+    }
+
+    /// Whether each cell rises where it `gives` at all: outlets on land do not, for they keep
+    /// their height; what rises under those at sea leaves over them.
+    pub fn rises(&self, gives: &Grid, sea_level_m: f64) -> Vec<bool> {
+        let sea = sea_level_m as f32;
+        let outlets = self.outlets.cells().iter();
+        let cells = outlets.zip(self.heights.values()).zip(gives.values());
+        cells
+            .map(|((&outlet, &height), &gives)| gives > FIRM && !(outlet && height >= sea))
+            .collect()
     }
 
     /// Whether each cell moves at all: outlets and firm ground do not.

@@ -75,8 +75,8 @@ pub struct Washed {
     /// Sediment that was still in the water when it stopped, metres of ground; it lies
     /// there now.
     pub suspended: Grid,
-    /// Where all the ground has gone. Each run closes on its own grid; what is
-    /// carried over to a finer grid is interpolated and is not in the balance.
+    /// Where the ground of this run has gone. `gained_m3` is told by the fields, and
+    /// `carried_off_m3` by the water as it left.
     pub ledger: Ledger,
 }
 
@@ -119,9 +119,8 @@ pub struct Water<'a> {
     hardness: Everywhere<'a>,
     rain: Everywhere<'a>,
     carried_off_m: f64,
-    /// What was worn and dropped before, metres summed over cells, and its
-    /// ledger.
-    before: (f64, f64, Ledger),
+    /// What was worn and dropped before, metres summed over cells.
+    before: (f64, f64),
 }
 
 const WEST: usize = 0;
@@ -169,9 +168,9 @@ impl<'a> Water<'a> {
         let zero = || vec![0.0; ghosted];
         let (mut wear, mut deposit) = (zero(), zero());
         let (mut depth, mut flow) = (zero(), zero());
-        let mut sums = (0.0, 0.0, Ledger::default());
+        let mut sums = (0.0, 0.0);
         if let Some(before) = before {
-            sums = (before.wear.sum(), before.deposit.sum(), before.ledger);
+            sums = (before.wear.sum(), before.deposit.sum());
             let fields = [
                 (&mut wear, before.wear),
                 (&mut deposit, before.deposit),
@@ -381,13 +380,14 @@ impl<'a> Water<'a> {
         drop(gravel);
         let wear = inside(self.wear);
         let area_m2 = cell_m * cell_m;
-        let (worn_before, dropped_before, ledger) = self.before;
-        let now = Ledger {
-            risen_m3: 0.0,
-            worn_m3: (wear.sum() - worn_before) * area_m2,
-            dropped_m3: (deposit.sum() - dropped_before) * area_m2,
-            added_m3: 0.0,
+        let (worn_before, dropped_before) = self.before;
+        let (worn, dropped) = (wear.sum() - worn_before, deposit.sum() - dropped_before);
+        let ledger = Ledger {
+            worn_m3: worn * area_m2,
+            dropped_m3: dropped * area_m2,
             carried_off_m3: self.carried_off_m * area_m2,
+            gained_m3: (dropped - worn) * area_m2,
+            ..Ledger::default()
         };
         Washed {
             wear,
@@ -395,7 +395,7 @@ impl<'a> Water<'a> {
             flow: inside(self.flow),
             depth,
             suspended,
-            ledger: ledger.and(now),
+            ledger,
         }
     }
 }
