@@ -19,5 +19,7 @@ pub use layer::Layer;
 pub use meshes::{
     Cliffs, CliffsOf, Detail, MadeMesh, MeshFormat, MeshOrder, Solid, deliver_meshes, picture,
 };
-pub use target::{Bounds, Checked, Finding, Fix, GridSides, Outlook, Target, Weight, check};
+pub use target::{
+    Bounds, CHECK_CELLS, Checked, Finding, Fix, GridSides, Outlook, Target, Weight, check,
+};
 pub use wish::{CliffsWish, MeshWish, Order, Packed, ValueRange, Wish};

@@ -34,6 +34,11 @@ fn main() -> ExitCode {
     // Where it does not work the program does, with more memory.
     gives_back::with_pages_of_their_own().ok();
     let cli = Cli::parse();
+    // Who reads only the beginning of what is printed ends the program without a word, as
+    // is usual; a service whose log nobody reads any more goes on.
+    if !matches!(cli.command, Command::Serve(_)) {
+        sigpipe::reset();
+    }
     match cli.command.run() {
         Ok(()) => ExitCode::SUCCESS,
         Err(failure) => {

@@ -278,14 +278,26 @@ mod tests {
         let second = begins(&admission, Class::Picture.taking(20.0)).await;
         assert!(second.is_none(), "115 of 100");
         drop(first);
-        assert!(begins(&admission, Class::Picture.taking(20.0)).await.is_some());
+        assert!(
+            begins(&admission, Class::Picture.taking(20.0))
+                .await
+                .is_some()
+        );
         drop(export);
         // What leaves no room for a picture waits, though it would fit by itself.
         let picture = begins(&admission, Class::Picture.taking(20.0)).await;
         assert!(picture.is_some());
-        assert!(begins(&admission, Class::Export.taking(60.0)).await.is_none());
+        assert!(
+            begins(&admission, Class::Export.taking(60.0))
+                .await
+                .is_none()
+        );
         drop(picture);
-        assert!(begins(&admission, Class::Export.taking(60.0)).await.is_some());
+        assert!(
+            begins(&admission, Class::Export.taking(60.0))
+                .await
+                .is_some()
+        );
     }
 
     #[tokio::test]
@@ -296,11 +308,22 @@ mod tests {
         for class in less {
             held.extend(begins(&admission, class.taking(1.0)).await);
         }
-        assert!(begins(&admission, Class::Preview.taking(1.0)).await.is_some());
+        assert!(
+            begins(&admission, Class::Preview.taking(1.0))
+                .await
+                .is_some()
+        );
         let two = [Class::Preview, Class::Preview].map(|class| class.taking(1.0));
-        let two = [begins(&admission, two[0]).await, begins(&admission, two[1]).await];
+        let two = [
+            begins(&admission, two[0]).await,
+            begins(&admission, two[1]).await,
+        ];
         assert!(two.iter().all(Option::is_some));
-        assert!(begins(&admission, Class::Preview.taking(1.0)).await.is_none());
+        assert!(
+            begins(&admission, Class::Preview.taking(1.0))
+                .await
+                .is_none()
+        );
     }
 
     #[tokio::test]
@@ -313,9 +336,17 @@ mod tests {
             assert!(gave_up.is_err());
         }
         // The large one that stood before it has left.
-        assert!(begins(&admission, Class::Study.taking(10.0)).await.is_some());
+        assert!(
+            begins(&admission, Class::Study.taking(10.0))
+                .await
+                .is_some()
+        );
         drop(held);
-        assert!(begins(&admission, Class::Study.taking(100.0)).await.is_some());
+        assert!(
+            begins(&admission, Class::Study.taking(100.0))
+                .await
+                .is_some()
+        );
         assert!(admission.waiting().iter().all(|(_, count)| *count == 0));
     }
 }

@@ -137,10 +137,12 @@ impl AssetLibrary {
         bytes: Bytes,
         with: impl FnOnce(&[u8], Limits) -> Result<T, formats::ReadError> + Send + 'static,
     ) -> Result<(Bytes, T), ApiError> {
-        let reading = self.compute.run(Class::Study.taking(READING_BYTES), move |_| {
-            let read = with(&bytes, Limits::default());
-            (bytes, read)
-        });
+        let reading = self
+            .compute
+            .run(Class::Study.taking(READING_BYTES), move |_| {
+                let read = with(&bytes, Limits::default());
+                (bytes, read)
+            });
         let (bytes, read) = reading.await?;
         Ok((bytes, read?))
     }

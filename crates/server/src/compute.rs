@@ -146,7 +146,9 @@ mod tests {
     async fn a_panic_is_told_and_the_next_work_goes_on() {
         let compute = Compute::within(1e9);
         for _ in 0..8 {
-            let done = compute.run(Class::Picture.taking(1.0), |_| panic!("as a test")).await;
+            let done = compute
+                .run(Class::Picture.taking(1.0), |_| panic!("as a test"))
+                .await;
             assert_eq!(done, Err::<(), _>(Panicked));
         }
         assert_eq!(compute.run(Class::Picture.taking(1.0), |_| 7).await, Ok(7));
@@ -168,7 +170,9 @@ mod tests {
         let left = tokio::time::timeout(Duration::from_millis(30), work).await;
         assert!(left.is_err(), "it was left alone");
         let left = Instant::now();
-        let next = compute.run(Class::Export.taking(1.0), |_| Instant::now()).await;
+        let next = compute
+            .run(Class::Export.taking(1.0), |_| Instant::now())
+            .await;
         let ended = has_ended.recv().expect("it ended");
         assert!(
             next.expect("ran") >= ended,

@@ -34,7 +34,7 @@ pub(crate) async fn load_once(
         let text = tokio::fs::read_to_string(&file).await?;
         let recipe = Recipe::from_json(&text)
             .map_err(|error| StartError::Demo(format!("{}: {error}", file.display())))?;
-        let made = documents.create("Demo", &recipe).await;
+        let made = documents.create("Demo", recipe).await;
         made.map_err(|error| StartError::Demo(error.to_string()))?;
     }
     Ok(())

@@ -23,30 +23,26 @@ pub(crate) struct Document {
 }
 
 impl Document {
-    /// The document of `recipe`, read again from what will be written: what cannot
-    /// be read is never stored.
+    /// The document of `recipe`, which was put together by the program: it is read from what
+    /// will be written, and what cannot be read is never stored.
     pub(crate) fn written(recipe: &Recipe) -> Result<Self, RecipeError> {
-        let text = serde_json::to_string(recipe).expect("a recipe is plain data");
-        let recipe = Recipe::from_json(&text)?;
-        Ok(Self::of(recipe, &text))
+        Self::read(serde_json::to_value(recipe).expect("a recipe is plain data"))
     }
 
-    /// The document that `whole` is, with all of its lists.
+    /// The document that `whole` is, with all of its lists: read and checked here, once. What
+    /// is written of a recipe that was read is read as the same recipe (a test of recipes
+    /// holds that for all that a schema allows).
     pub(crate) fn read(whole: Value) -> Result<Self, RecipeError> {
         let recipe = Recipe::from_value(whole)?;
         let text = serde_json::to_string(&recipe).expect("a recipe is plain data");
-        Ok(Self::of(recipe, &text))
-    }
-
-    fn of(recipe: Recipe, text: &str) -> Self {
-        let value = serde_json::from_str(text).expect("it was written just now");
+        let value = serde_json::from_str(&text).expect("it was written just now");
         let mut lists = Lists::new();
-        Self {
+        Ok(Self {
             recipe: Arc::new(recipe),
             light: taken_apart(value, &mut lists),
             lists,
             bytes: text.len(),
-        }
+        })
     }
 
     /// All of it, lists and all.

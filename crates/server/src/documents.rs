@@ -2,6 +2,7 @@
 //! and kept while they are in use.
 
 use std::sync::Arc;
+use std::time::Duration;
 
 use json_patch::Patch;
 use moka::future::Cache;
@@ -11,20 +12,24 @@ use serde_json::Value;
 use uuid::Uuid;
 
 use crate::bulk::{Lists, filled, name_of, names_in, reaches_inside};
+use crate::desk::Desk;
 use crate::document::Document;
 use crate::error::ApiError;
 use crate::live::{Head, HeadMove};
 use crate::patching::{difference, patched};
-use crate::store::{Appended, HeadRow, KeptList, Link, Move, Moved, NewRevision, Store};
+use crate::store::{Appended, KeptList, Link, Move, Moved, NewRevision, Store};
 
 /// The documents of all landscapes; cheap to clone.
 #[derive(Clone)]
 pub(crate) struct Documents {
     store: Store,
+    desk: Desk,
     /// A revision never changes.
     known: Cache<(Uuid, i64), Arc<Document>>,
     /// Why a head cannot be read, once that was looked at.
     faults: Cache<(Uuid, i64), Option<String>>,
+    /// Moves of heads that were made here: whoever made one need not read it back.
+    moves: Cache<(Uuid, i64), Arc<HeadMove>>,
 }
 
 /// The longest name of anything, in characters.
@@ -37,6 +42,9 @@ const SPREAD: usize = 20;
 const MOST_BYTES: u64 = 256 << 20;
 /// Heads of which is known whether they can be read.
 const MOST_FAULTS: u64 = 10_000;
+/// Moves that are remembered until the database tells of them, and so many seconds.
+const MOST_MOVES: u64 = 1_000;
+const MOVES_S: u64 = 30;
 /// How often an undo or a redo is tried again when somebody else moves the head.
 const TRIES: usize = 8;
 
@@ -58,7 +66,7 @@ pub(crate) fn sound_label(label: &str) -> Result<&str, ApiError> {
 }
 
 impl Documents {
-    pub(crate) fn new(store: Store) -> Self {
+    pub(crate) fn new(store: Store, desk: Desk) -> Self {
         let known = Cache::builder()
             .max_capacity(MOST_BYTES)
             .weigher(|_, document: &Arc<Document>| {
@@ -66,18 +74,27 @@ impl Documents {
             })
             .build();
         let faults = Cache::new(MOST_FAULTS);
+        let moves = Cache::builder()
+            .max_capacity(MOST_MOVES)
+            .time_to_live(Duration::from_secs(MOVES_S))
+            .build();
         Self {
             store,
+            desk,
             known,
             faults,
+            moves,
         }
     }
 
     /// Makes a landscape.
-    pub(crate) async fn create(&self, label: &str, recipe: &Recipe) -> Result<Uuid, ApiError> {
-        let document = Document::written(recipe)?;
-        let lists = document.lists_beside(&Lists::new());
-        let text = document.text();
+    pub(crate) async fn create(&self, label: &str, recipe: Recipe) -> Result<Uuid, ApiError> {
+        let written = move || {
+            let document = Document::written(&recipe)?;
+            let (text, lists) = (document.text(), document.lists_beside(&Lists::new()));
+            Ok::<_, ApiError>((document, text, lists))
+        };
+        let (document, text, lists) = self.desk.run(written).await??;
         let made = self
             .store
             .create_landscape(label, &text, FORMAT, &lists, document.summary());
@@ -89,7 +106,8 @@ impl Documents {
         let Some(row) = self.store.head(landscape).await? else {
             return Ok(None);
         };
-        let document = self.head_document(landscape, &row).await?;
+        let missing = ApiError::NotFound("landscape");
+        let document = self.at(landscape, row.revision).await?.ok_or(missing)?;
         Ok(Some(Head {
             version: row.version,
             revision: row.revision,
@@ -100,21 +118,6 @@ impl Documents {
             author: row.author,
             document,
         }))
-    }
-
-    async fn head_document(
-        &self,
-        landscape: Uuid,
-        row: &HeadRow,
-    ) -> Result<Arc<Document>, ApiError> {
-        let key = (landscape, row.revision);
-        if let Some(known) = self.known.get(&key).await {
-            return Ok(known);
-        }
-        let value = serde_json::from_str(&row.document).map_err(unreadable)?;
-        let document = Arc::new(self.read(landscape, value).await?);
-        self.known.insert(key, document.clone()).await;
-        Ok(document)
     }
 
     /// Why the head of a landscape cannot be read; none when it can.
@@ -138,8 +141,18 @@ impl Documents {
         if let Some(known) = self.known.get(&key).await {
             return Ok(Some(known));
         }
-        let links = self.store.chain(landscape, revision).await?;
-        let Some(value) = assembled(links)? else {
+        // The head is kept whole; the others are put together from the last whole one on.
+        let read = match self.store.head_text(landscape, revision).await? {
+            Some(text) => {
+                let read = move || serde_json::from_str(&text).map(Some).map_err(unreadable);
+                self.desk.run(read).await??
+            }
+            None => {
+                let links = self.store.chain(landscape, revision).await?;
+                self.desk.run(|| assembled(links)).await??
+            }
+        };
+        let Some(value) = read else {
             return Ok(None);
         };
         let document = Arc::new(self.read(landscape, value).await?);
@@ -168,9 +181,12 @@ impl Documents {
     /// A document that is stored: its lists are stored beside it.
     async fn read(&self, landscape: Uuid, stored: Value) -> Result<Document, ApiError> {
         let lists = self.lists_in(landscape, &stored, &Lists::new()).await?;
-        let unreadable = |error: String| ApiError::Unreadable(error);
-        let whole = filled(stored, &lists).map_err(|error| unreadable(error.to_string()))?;
-        Document::read(whole).map_err(|error| unreadable(error.to_string()))
+        let read = move || {
+            let unreadable = |error: String| ApiError::Unreadable(error);
+            let whole = filled(stored, &lists).map_err(|error| unreadable(error.to_string()))?;
+            Document::read(whole).map_err(|error| unreadable(error.to_string()))
+        };
+        self.desk.run(read).await?
     }
 
     /// The lists that `value` names, but those in `known`, as far as they are kept.
@@ -222,17 +238,32 @@ impl Documents {
     pub(crate) async fn patched(
         &self,
         landscape: Uuid,
-        before: &Document,
-        patch: &Patch,
+        before: &Arc<Document>,
+        patch: Patch,
     ) -> Result<Value, ApiError> {
-        // Single points can be changed only where they are.
-        let changed = match reaches_inside(patch) {
-            true => patched(&before.whole(), patch)?,
-            false => patched(&before.light, patch)?,
+        let of = before.clone();
+        let change = move || {
+            // Single points can be changed only where they are.
+            match reaches_inside(&patch) {
+                true => patched(&of.whole(), &patch),
+                false => patched(&of.light, &patch),
+            }
         };
+        let changed = self.desk.run(change).await??;
         let mut lists = before.lists.clone();
         lists.extend(self.lists_in(landscape, &changed, &lists).await?);
-        Ok(filled(changed, &lists)?)
+        Ok(self.desk.run(move || filled(changed, &lists)).await??)
+    }
+
+    /// The recipe that `patch` makes of a document, for a look; nothing is kept.
+    pub(crate) async fn preview(
+        &self,
+        landscape: Uuid,
+        before: &Arc<Document>,
+        patch: Patch,
+    ) -> Result<Recipe, ApiError> {
+        let changed = self.patched(landscape, before, patch).await?;
+        Ok(self.desk.run(|| Recipe::from_value(changed)).await??)
     }
 
     /// Adds a revision: `base` with the patch. One that was made before with the same
@@ -247,8 +278,8 @@ impl Documents {
             author,
             patch,
         }: NewEdit<'_>,
-        allowed: impl AsyncFnOnce(&Arc<Document>, Arc<Recipe>) -> Result<(), ApiError>,
-    ) -> Result<HeadMove, ApiError> {
+        allowed: impl FnOnce(&Recipe, &Recipe) -> Result<(), ApiError> + Send + 'static,
+    ) -> Result<Arc<HeadMove>, ApiError> {
         if let Some(mark) = mark
             && let Some(made) = self.store.marked(landscape, mark).await?
         {
@@ -256,20 +287,20 @@ impl Documents {
         }
         let missing = ApiError::NotFound("revision of this landscape");
         let before = self.at(landscape, base).await?.ok_or(missing)?;
-        let changed = self.patched(landscape, &before, &patch).await?;
-        let document = Document::written(&Recipe::from_value(changed)?)?;
-        allowed(&before, document.recipe.clone()).await?;
-        let patch = document.patch_from(&before, patch);
-        let told = match label.is_empty() {
-            true => summary(&before.recipe, &document.recipe).unwrap_or_default(),
-            false => label.to_owned(),
+        let changed = self.patched(landscape, &before, patch.clone()).await?;
+        let (of, label) = (before.clone(), label.to_owned());
+        let written = move || {
+            let document = Document::read(changed)?;
+            allowed(&of.recipe, &document.recipe)?;
+            let patch = document.patch_from(&of, patch);
+            let label = match label.is_empty() {
+                true => summary(&of.recipe, &document.recipe).unwrap_or_default(),
+                false => label,
+            };
+            Ok::<_, ApiError>(Written::of(Arc::new(document), &of, patch, label))
         };
-        let by = By {
-            label: &told,
-            mark,
-            author,
-        };
-        self.add(landscape, (base, before), by, patch, document)
+        let written = self.desk.run(written).await??;
+        self.add(landscape, (base, before), written, (mark, author))
             .await
     }
 
@@ -280,42 +311,42 @@ impl Documents {
         revision: i64,
         label: &str,
         author: &str,
-    ) -> Result<HeadMove, ApiError> {
+    ) -> Result<Arc<HeadMove>, ApiError> {
         let missing = || ApiError::NotFound("revision of this landscape");
         let earlier = self.at(landscape, revision).await?.ok_or_else(missing)?;
         let head = self.head(landscape).await?.ok_or_else(missing)?;
-        let patch = difference(&head.document.light, &earlier.light);
-        let document = Document::written(&earlier.recipe)?;
-        let base = (head.revision, head.document);
-        let by = By {
-            label,
-            mark: None,
-            author,
+        let (before, label) = (head.document.clone(), label.to_owned());
+        let written = move || {
+            let patch = difference(&before.light, &earlier.light);
+            Written::of(earlier, &before, patch, label)
         };
-        self.add(landscape, base, by, patch, document).await
+        let written = self.desk.run(written).await?;
+        let base = (head.revision, head.document);
+        self.add(landscape, base, written, (None, author)).await
     }
 
     async fn add(
         &self,
         landscape: Uuid,
         (base, before): (i64, Arc<Document>),
-        By {
+        written: Written,
+        (mark, author): (Option<Uuid>, &str),
+    ) -> Result<Arc<HeadMove>, ApiError> {
+        let Written {
+            document,
+            text,
+            lists,
+            patch,
+            patch_text,
             label,
-            mark,
-            author,
-        }: By<'_>,
-        patch: Patch,
-        document: Document,
-    ) -> Result<HeadMove, ApiError> {
-        let written = serde_json::to_string(&patch).expect("a patch is plain data");
-        let (text, lists) = (document.text(), document.lists_beside(&before.lists));
+        } = written;
         let moved = self.store.append(NewRevision {
             landscape,
             base,
-            label,
+            label: &label,
             mark,
             author,
-            patch: &written,
+            patch: &patch_text,
             document: &text,
             format: FORMAT,
             lists: &lists,
@@ -325,24 +356,25 @@ impl Documents {
             Appended::Before(made) => return self.made_before(landscape, made).await,
             Appended::Now(moved) => done(moved)?,
         };
-        let document = Arc::new(document);
         self.known.insert((landscape, base), before).await;
-        self.known.insert((landscape, to), document.clone()).await;
-        Ok(HeadMove {
+        self.known.insert((landscape, to), document).await;
+        let told = Arc::new(HeadMove {
             version,
             base: from,
             revision: to,
             parent: Some(from),
             patch: patch.0,
-            undo: Some(label.to_owned()),
+            undo: Some(label),
             redo: None,
             mark,
             author: author.to_owned(),
-        })
+        });
+        self.moves.insert((landscape, version), told.clone()).await;
+        Ok(told)
     }
 
     /// The answer to an edit that was sent again.
-    async fn made_before(&self, landscape: Uuid, made: i64) -> Result<HeadMove, ApiError> {
+    async fn made_before(&self, landscape: Uuid, made: i64) -> Result<Arc<HeadMove>, ApiError> {
         let missing = || ApiError::NotFound("landscape");
         let head = self.store.head(landscape).await?.ok_or_else(missing)?;
         let meta = self.store.revision(landscape, made).await?;
@@ -357,12 +389,12 @@ impl Documents {
     }
 
     /// Takes the last edit back.
-    pub(crate) async fn undo(&self, landscape: Uuid) -> Result<HeadMove, ApiError> {
+    pub(crate) async fn undo(&self, landscape: Uuid) -> Result<Arc<HeadMove>, ApiError> {
         self.step(landscape, "undo", |parent, _| parent).await
     }
 
     /// Brings back the edit that was undone last.
-    pub(crate) async fn redo(&self, landscape: Uuid) -> Result<HeadMove, ApiError> {
+    pub(crate) async fn redo(&self, landscape: Uuid) -> Result<Arc<HeadMove>, ApiError> {
         self.step(landscape, "redo", |_, redo_to| redo_to).await
     }
 
@@ -371,7 +403,7 @@ impl Documents {
         landscape: Uuid,
         action: &'static str,
         to: impl Fn(Option<i64>, Option<i64>) -> Option<i64>,
-    ) -> Result<HeadMove, ApiError> {
+    ) -> Result<Arc<HeadMove>, ApiError> {
         let missing = || ApiError::NotFound("landscape");
         let mut stale = 0;
         for _ in 0..TRIES {
@@ -381,10 +413,12 @@ impl Documents {
             let to = to(meta.parent, meta.redo_to).ok_or(ApiError::Nothing(action))?;
             let target = self.at(landscape, to).await?.ok_or_else(missing)?;
             let way = (head.revision, to);
-            let lists = target.lists_beside(&Lists::new());
+            let of = target.clone();
+            let written = move || (of.text(), of.lists_beside(&Lists::new()));
+            let (text, lists) = self.desk.run(written).await?;
             let moved = self
                 .store
-                .go(landscape, way, &target.text(), &lists, target.summary())
+                .go(landscape, way, &text, &lists, target.summary())
                 .await?;
             match done(moved) {
                 Err(ApiError::Conflict { head }) => stale = head,
@@ -396,7 +430,17 @@ impl Documents {
     }
 
     /// A move of the head that is committed, as viewers are told of it.
-    pub(crate) async fn told(&self, landscape: Uuid, moved: &Move) -> Result<HeadMove, ApiError> {
+    pub(crate) async fn told(
+        &self,
+        landscape: Uuid,
+        moved: &Move,
+    ) -> Result<Arc<HeadMove>, ApiError> {
+        let name = (landscape, moved.version);
+        if let Some(told) = self.moves.get(&name).await
+            && (told.base, told.revision) == (moved.from, moved.to)
+        {
+            return Ok(told);
+        }
         let missing = || ApiError::NotFound("revision of this landscape");
         let meta = self.store.revision(landscape, moved.to).await?;
         let meta = meta.ok_or_else(missing)?;
@@ -406,10 +450,11 @@ impl Documents {
             None => {
                 let from = self.at(landscape, moved.from).await?.ok_or_else(missing)?;
                 let to = self.at(landscape, moved.to).await?.ok_or_else(missing)?;
-                difference(&from.light, &to.light)
+                let way = move || difference(&from.light, &to.light);
+                self.desk.run(way).await?
             }
         };
-        Ok(HeadMove {
+        let told = Arc::new(HeadMove {
             version: moved.version,
             base: moved.from,
             revision: moved.to,
@@ -419,7 +464,9 @@ impl Documents {
             redo: meta.redo_to.and(meta.redo_label),
             mark: meta.mark.filter(|_| forth),
             author: meta.author,
-        })
+        });
+        self.moves.insert(name, told.clone()).await;
+        Ok(told)
     }
 }
 
@@ -436,11 +483,28 @@ pub(crate) struct NewEdit<'a> {
     pub(crate) patch: Patch,
 }
 
-/// What is kept of an edit beside what it changes.
-struct By<'a> {
-    label: &'a str,
-    mark: Option<Uuid>,
-    author: &'a str,
+/// A revision, ready to be kept.
+struct Written {
+    document: Arc<Document>,
+    /// The document as it is stored, and its lists that are not kept yet.
+    text: String,
+    lists: Vec<KeptList>,
+    patch: Patch,
+    patch_text: String,
+    label: String,
+}
+
+impl Written {
+    fn of(document: Arc<Document>, before: &Document, patch: Patch, label: String) -> Self {
+        Self {
+            text: document.text(),
+            lists: document.lists_beside(&before.lists),
+            patch_text: serde_json::to_string(&patch).expect("a patch is plain data"),
+            document,
+            patch,
+            label,
+        }
+    }
 }
 
 fn done(moved: Moved) -> Result<Move, ApiError> {

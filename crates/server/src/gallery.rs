@@ -54,7 +54,10 @@ impl Gallery {
         if let Some(png) = self.drawn.get(name).await {
             return Ok(png);
         }
-        let png: Bytes = compute.run(Class::Study.taking(DRAWING_BYTES), draw).await??.into();
+        let png: Bytes = compute
+            .run(Class::Study.taking(DRAWING_BYTES), draw)
+            .await??
+            .into();
         self.drawn.insert(name.to_owned(), png.clone()).await;
         Ok(png)
     }

@@ -8,7 +8,7 @@ use recipe::document::LandExtent;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-pub use check::{Checked, Finding, Fix, Outlook, Weight, check};
+pub use check::{CHECK_CELLS, Checked, Finding, Fix, Outlook, Weight, check};
 
 use crate::{Order, Wish};
 

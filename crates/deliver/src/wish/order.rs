@@ -94,6 +94,12 @@ impl Order {
         Ok(order)
     }
 
+    /// Cells along the longer side of the finest grid that it takes: of its maps, or of the
+    /// textures of its meshes.
+    pub fn finest_cells(&self) -> usize {
+        self.cells.max(self.mesh.textures.unwrap_or_default())
+    }
+
     /// Whether this landscape has all that is ordered.
     ///
     /// # Errors

@@ -5,6 +5,8 @@ use std::path::PathBuf;
 
 use anyhow::Context;
 use clap::Args;
+#[cfg(unix)]
+use tokio::signal::unix::{SignalKind, signal};
 
 use server::{Archives, Limits};
 
@@ -13,7 +15,7 @@ use super::{Failure, WorkLimit};
 /// Open the studio: a web service on this machine.
 ///
 /// Needs a PostgreSQL database. Tables are made and brought up to date by
-/// itself. Stops on Ctrl-C.
+/// itself. Stops on Ctrl-C and on SIGTERM.
 #[derive(Args)]
 pub struct Serve {
     /// The database, postgres://…
@@ -94,14 +96,30 @@ impl Serve {
                 grow_materials_ahead()?;
             }
             server
-                .run_until(async {
-                    // Without a signal handler there is no polite way to stop.
-                    let _ = tokio::signal::ctrl_c().await;
-                })
+                .run_until(asked_to_stop())
                 .await
                 .context("the service failed")
         })?;
         Ok(())
+    }
+}
+
+/// Comes back at Ctrl-C, or when whoever runs the service ends it (SIGTERM).
+async fn asked_to_stop() {
+    // Without a handler of signals there is no polite way to stop.
+    let interrupted = async { _ = tokio::signal::ctrl_c().await };
+    #[cfg(unix)]
+    let ended = async {
+        match signal(SignalKind::terminate()) {
+            Ok(mut ended) => _ = ended.recv().await,
+            Err(_) => std::future::pending().await,
+        }
+    };
+    #[cfg(not(unix))]
+    let ended = std::future::pending::<()>();
+    tokio::select! {
+        () = interrupted => {}
+        () = ended => {}
     }
 }
 

@@ -8,6 +8,18 @@ use tempfile::TempDir;
 
 use crate::support::{morphogen, path, repository, values};
 
+/// Who reads only the beginning of what is printed is told nothing of it.
+#[cfg(unix)]
+#[test]
+fn a_closed_pipe_ends_the_program_quietly() {
+    let program = env!("CARGO_BIN_EXE_morphogen");
+    let piped = format!("{program} schema | head -c 100");
+    let ran = Command::new("sh").args(["-c", &piped]).output();
+    let ran = ran.expect("a shell");
+    assert_eq!(ran.stdout.len(), 100);
+    assert_eq!(String::from_utf8_lossy(&ran.stderr), "");
+}
+
 #[test]
 fn grow_writes_the_files_that_were_asked_for() {
     let out = TempDir::new().expect("a folder");

@@ -1,6 +1,9 @@
 //! An acknowledged edit is kept, even if the service dies the next moment.
 
+use std::time::Duration;
+
 use serde_json::{Value, json};
+use sqlx::{Connection, PgConnection};
 use tempfile::TempDir;
 
 use crate::served::{Served, new_database};
@@ -11,6 +14,41 @@ fn rounds() -> usize {
         Some(_) => 30,
         None => 4,
     }
+}
+
+/// What is being exported is given back when the service is ended, and does not count as an
+/// attempt.
+#[tokio::test(flavor = "multi_thread")]
+async fn an_export_is_given_back_when_the_service_is_ended() {
+    let database = new_database("ended").await;
+    let cache = TempDir::new().expect("a folder");
+    let served = Served::start(&database, cache.path(), &[]);
+    let client = reqwest::Client::new();
+    let get = async |path: &str| {
+        let answer = client.get(format!("{}{path}", served.url)).send().await;
+        answer
+            .expect("an answer")
+            .json::<Value>()
+            .await
+            .expect("JSON")
+    };
+    let shelf = get("/api/landscapes").await;
+    let id = shelf[0]["id"].as_str().expect("the demo").to_owned();
+    let path = format!("{}/api/landscapes/{id}/exports", served.url);
+    let wish = json!({ "wish": { "cells": 8192 } });
+    let begun = client.post(path).json(&wish).send().await;
+    let begun: Value = begun.expect("an answer").json().await.expect("JSON");
+    let export = format!("/api/exports/{}", begun["id"].as_str().expect("an id"));
+    while get(&export).await["state"] != "running" {
+        tokio::time::sleep(Duration::from_millis(20)).await;
+    }
+    served.end();
+    let mut connection = PgConnection::connect(&database).await.expect("connects");
+    let row: (String, i32) = sqlx::query_as("select state, attempts from exports")
+        .fetch_one(&mut connection)
+        .await
+        .expect("one");
+    assert_eq!(row, ("queued".to_owned(), 0));
 }
 
 /// In each round edits are sent one after the other until the service is killed in

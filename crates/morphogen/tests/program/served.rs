@@ -42,6 +42,17 @@ impl Served {
     }
 }
 
+impl Served {
+    /// Ends it as whoever runs services does (SIGTERM), and waits until it has.
+    pub fn end(mut self) {
+        let id = self.child.id().to_string();
+        let asked = Command::new("kill").args(["-TERM", &id]).status();
+        assert!(asked.expect("it runs").success());
+        let ended = self.child.wait().expect("it ends");
+        assert!(ended.success(), "{ended}");
+    }
+}
+
 impl Drop for Served {
     /// On Unix, this is SIGKILL: the service gets no chance to tidy up.
     fn drop(&mut self) {

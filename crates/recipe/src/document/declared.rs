@@ -22,10 +22,96 @@ static VALIDATOR: LazyLock<Validator> =
 /// Finds the first value that does not keep to what its field declares.
 pub(super) fn check(document: &Value) -> Result<(), RecipeError> {
     check_plain(document, document, &mut Vec::new())?;
+    // Whether it does is told in no time; what is wrong is told with a copy of all that is
+    // wrong for each choice that there would be.
+    if VALIDATOR.is_valid(document) {
+        return Ok(());
+    }
     match VALIDATOR.validate(document) {
         Ok(()) => Ok(()),
         Err(error) => Err(fault_of(innermost(&error), document)),
     }
+}
+
+/// Finds the first list that is longer than its field declares. It comes before anything else
+/// looks at a document: what is refused must cost no more than to read it.
+pub(super) fn check_lengths(document: &Value) -> Result<(), RecipeError> {
+    Lengths { document }.check(document, &SCHEMA, &mut Vec::new())
+}
+
+struct Lengths<'d> {
+    document: &'d Value,
+}
+
+impl Lengths<'_> {
+    fn check(
+        &self,
+        value: &Value,
+        schema: &'static Value,
+        path: &mut Vec<String>,
+    ) -> Result<(), RecipeError> {
+        let schema = referred(schema);
+        if let Some(choices) = choices(schema) {
+            let chosen = choices.iter().filter(|choice| may_be(value, choice));
+            // A mistake that is in none of them is somebody else's to name.
+            return chosen
+                .take(1)
+                .try_for_each(|choice| self.check(value, choice, path));
+        }
+        match value {
+            Value::Array(items) => {
+                let most = schema["maxItems"].as_u64().unwrap_or(u64::MAX);
+                if items.len() as u64 > most {
+                    let reason = format!("there may be at most {most} of them");
+                    let (place, parameter) = (Place::at(self.document, path), last_of(path));
+                    let shown = shown(Some(value));
+                    return Err(RecipeError::unfit(place, &parameter, &shown, reason));
+                }
+                items.iter().enumerate().try_for_each(|(i, item)| {
+                    path.push(i.to_string());
+                    self.check(item, &schema["items"], path)?;
+                    path.pop();
+                    Ok(())
+                })
+            }
+            Value::Object(fields) => fields.iter().try_for_each(|(name, field)| {
+                path.push(name.clone());
+                self.check(field, &schema["properties"][name], path)?;
+                path.pop();
+                Ok(())
+            }),
+            _ => Ok(()),
+        }
+    }
+}
+
+/// What a schema refers to, or itself.
+fn referred(schema: &'static Value) -> &'static Value {
+    let named = schema["$ref"].as_str();
+    let there = named.and_then(|named| SCHEMA.pointer(named.strip_prefix('#')?));
+    there.unwrap_or(schema)
+}
+
+/// The choices of a schema that is one of several.
+fn choices(schema: &'static Value) -> Option<&'static Vec<Value>> {
+    schema["oneOf"].as_array().or(schema["anyOf"].as_array())
+}
+
+/// Whether a value says by its form that it is this choice: by its one field, or by the field
+/// that names it.
+fn may_be(value: &Value, choice: &'static Value) -> bool {
+    let choice = referred(choice);
+    let Value::Object(fields) = value else {
+        return value.is_array() == (choice["type"] == "array");
+    };
+    let named = |(name, schema): (&String, &Value)| match schema.get("const") {
+        Some(tag) => fields.get(name) == Some(tag),
+        None => fields.contains_key(name),
+    };
+    let required = choice["required"].as_array().into_iter().flatten();
+    let properties = &choice["properties"];
+    let mut required = required.filter_map(Value::as_str);
+    required.all(|name| named((&name.to_owned(), &properties[name])))
 }
 
 /// Text in a document must not have a zero character: PostgreSQL has none.

@@ -9,6 +9,7 @@ use terrain::grid::Georeference;
 use terrain::light::Sun;
 use terrain::picture::Lighting;
 
+use super::declared;
 use super::{
     Cover, CoverMaterial, Finish, Mask, NamedMask, Product, Reading, RecipeError, Step, check,
     versions,
@@ -170,6 +171,7 @@ impl Recipe {
     /// As [`Recipe::from_json`].
     pub fn from_value(value: serde_json::Value) -> Result<Self, RecipeError> {
         let value = versions::brought_up(value)?;
+        declared::check_lengths(&value)?;
         let recipe: Self = serde_path_to_error::deserialize(&value)
             .map_err(|error| RecipeError::unreadable(&value, &error))?;
         check::check(&recipe, &value)?;

@@ -4,7 +4,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::erosion::{
     Adjustment, AgeLaw, Aging, Country, FIRM, FlowDirections, Ground as AgedGround, Level, Outlets, Schedule,
-    Storm, Washed, Water as Flood, levees, opened, reopened, round_bottoms,
+    Storm, Washed, Water as Flood, keep_means, levees, opened, reopened, round_bottoms,
 };
 use terrain::mask::Combine;
 use terrain::shape::mean_around;
@@ -146,6 +146,31 @@ impl Ground<'_> {
             .zip_in_place(&gained, |worn, gained| worn - gained.min(0.0));
         self.deposit
             .zip_in_place(&gained, |laid, gained| laid + gained.max(0.0));
+    }
+
+    /// Takes off by how much the ground has strayed from where this grid `begun` over more than
+    /// the cells of the coarser one: time is shared over the grids, and a finer one adds
+    /// detail. What was booked as worn or laid down goes back first.
+    fn keep_height(&mut self, begun: &Grid, cell_m: f64) {
+        let before = self.now();
+        let gives = match self.hardness {
+            Some(hardness) => hardness.map(|hard| 1.0 - hard),
+            None => Grid::filled(begun.cols(), begun.rows(), 1.0),
+        };
+        let mut after = before.clone();
+        keep_means(&mut after, begun, &gives, cell_m);
+        self.books.adjusted(Adjustment::KeptHeight, &after);
+        let gained = after.zip_map(&before, |after, before| after - before);
+        let back = |booked: &mut Grid, sign: f32| {
+            let before = booked.clone();
+            booked.zip_in_place(&gained, |booked, gained| (booked - (sign * gained).max(0.0)).max(0.0));
+            before.zip_map(booked, |before, booked| before - booked)
+        };
+        let (unworn, unlaid) = (back(&mut self.wear, 1.0), back(&mut self.deposit, -1.0));
+        let rest = gained.zip_map(&unworn, |gained, unworn| gained - unworn);
+        let rest = rest.zip_map(&unlaid, |rest, unlaid| rest + unlaid);
+        self.wear.zip_in_place(&rest, |worn, rest| worn - rest.min(0.0));
+        self.deposit.zip_in_place(&rest, |laid, rest| laid + rest.max(0.0));
     }
 
     /// Rills run together into gullies, and lay down at their foot what they cut: the
@@ -448,10 +473,12 @@ impl Water {
         };
         let sea_level_m = site.sea_level_m();
         let run = stage.run.quietly();
+        let first = stage.coarse.is_none();
         let heights = stage.heights.clone();
         let (wear, deposit) = (stage.take(WEAR), stage.take(DEPOSIT));
         let (flow, depth) = (stage.take(FLOW), stage.take(DEPTH));
-        let books = stage.open_books(&moved(&heights, &wear, &deposit));
+        let begun = moved(&heights, &wear, &deposit);
+        let books = stage.open_books(&begun);
         let mut ground = Ground {
             heights: &heights,
             wear,
@@ -468,14 +495,14 @@ impl Water {
             ground.gully(self, &frame, sea_level_m, run)?;
             ground.open(self.hollows, sea_level_m, run)?;
         }
-        let begun = Washed {
+        let washed = Washed {
             wear: ground.wear,
             deposit: ground.deposit,
             flow,
             ..Washed::still(depth)
         };
         let storm = self.storm(sea_level_m);
-        let mut flood = Flood::on(&heights, Some(begun), frame.cell_m, storm, country);
+        let mut flood = Flood::on(&heights, Some(washed), frame.cell_m, storm, country);
         flood.run(stage.level.iterations, stage.run)?;
         let left = flood.stop();
         let mut suspended = left.suspended;
@@ -483,6 +510,10 @@ impl Water {
         ground.books.moved(&ground.now(), left.ledger.carried_off_m3);
         ground.even_beds(&left.flow);
         ground.build_levees(&mut suspended, &left.flow, frame.cell_m, sea_level_m);
+        if !first {
+            ground.keep_height(&begun, frame.cell_m);
+        }
+        drop(begun);
         if self.hollows != WaterHollows::Keep {
             ground.settle_channels((&left.flow, frame.cell_m), self.hollows, sea_level_m, run)?;
         }

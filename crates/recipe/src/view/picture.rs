@@ -36,6 +36,7 @@ pub struct Watched {
 }
 
 /// One look at the land.
+#[derive(Clone)]
 pub struct Picture {
     /// Where the cells stand.
     pub frame: Frame,

@@ -3,6 +3,7 @@
 use std::fs::File;
 use std::io;
 use std::path::{Path, PathBuf};
+use std::sync::Arc;
 use std::time::Duration;
 
 use deliver::{DeliverError, Layer, Order, Wish, deliver};
@@ -12,12 +13,15 @@ use tokio::sync::watch;
 use uuid::Uuid;
 
 use super::{Exports, Wanted};
+use crate::admission::Class;
 use crate::config::Archives;
 use crate::error::ApiError;
 use crate::live::Live;
 use crate::state::AppState;
 use crate::store::{ExportState, NewExport, TakenExport};
 
+/// An export that has ended its service so often is given up.
+const MOST_ATTEMPTS: i32 = 3;
 /// More at once are refused.
 const MOST_WAITING: i64 = 16;
 /// Who makes an export says so often that it is alive.
@@ -48,7 +52,7 @@ pub(crate) async fn begin(
         .iter()
         .map(|layer| layer.name().into())
         .collect();
-    let largest = order.cells.max(order.mesh.textures.unwrap_or_default());
+    let largest = order.finest_cells();
     let allowed = state.desk.run(move || {
         let recipe = &document.recipe;
         grower.takes(recipe, &Frame::with_cells(recipe.extent.into(), largest))
@@ -147,15 +151,24 @@ impl Exports {
         taken: &TakenExport,
         cancel: Cancel,
     ) -> Result<i64, ApiError> {
+        if taken.attempts > MOST_ATTEMPTS {
+            let detail = format!(
+                "it was begun {MOST_ATTEMPTS} times, and each time the service ended before it \
+                 did: it may take more memory than there is. Please order fewer cells or fewer \
+                 layers at once"
+            );
+            return Err(ApiError::Unfit(detail));
+        }
         let document = state.documents.at(taken.landscape, taken.revision).await?;
         let document = document.ok_or(ApiError::NotFound("revision of this landscape"))?;
         let assets = state.assets.of(&document.recipe).await?;
         let wish: Wish = serde_json::from_value(taken.wish.clone())
             .map_err(|error| ApiError::Unfit(format!("what is wanted cannot be read: {error}")))?;
         let order = Order::of(&wish, &document.recipe).map_err(ApiError::BadRequest)?;
-        let grower = state.grower.allowing(state.grower.budget().of_export());
+        let grower = Arc::new(state.grower.allowing(state.grower.budget().of_export()));
         let need = {
-            let (grower, document, cells) = (grower.clone(), document.clone(), order.largest());
+            let (grower, document, cells) =
+                (grower.clone(), document.clone(), order.finest_cells());
             let counted = state.desk.run(move || {
                 let frame = Frame::with_cells(document.recipe.extent.into(), cells);
                 grower.takes(&document.recipe, &frame)
@@ -164,30 +177,28 @@ impl Exports {
         };
         let exports = self.clone();
         let id = taken.id;
-        let made = state
-            .compute
-            .run_until(need, cancel, move |cancel| {
-                let report = |share: f32| {
-                    if let Some(known) = exports.shares().get_mut(&id) {
-                        *known = known.max(share);
-                    }
-                };
-                let folder = exports.folder.join(id.to_string());
-                let land = (&*document.recipe, &assets as &dyn recipe::Assets);
-                let run = Run::until(cancel);
-                let made =
-                    deliver(&grower, land, &order, &folder, &report, run).and_then(|delivered| {
-                        let path = exports.file(id);
-                        let packed = pack(&path, &delivered.files);
-                        packed.map_err(|source| DeliverError::Write {
-                            path,
-                            source: source.into(),
-                        })
-                    });
-                // What is packed, or failed, is not needed loose.
-                let _ = std::fs::remove_dir_all(&folder);
-                made
-            });
+        let made = state.compute.run_until(need, cancel, move |cancel| {
+            let report = |share: f32| {
+                if let Some(known) = exports.shares().get_mut(&id) {
+                    *known = known.max(share);
+                }
+            };
+            let folder = exports.folder.join(id.to_string());
+            let land = (&*document.recipe, &assets as &dyn recipe::Assets);
+            let run = Run::until(cancel);
+            let made =
+                deliver(&grower, land, &order, &folder, &report, run).and_then(|delivered| {
+                    let path = exports.file(id);
+                    let packed = pack(&path, &delivered.files);
+                    packed.map_err(|source| DeliverError::Write {
+                        path,
+                        source: source.into(),
+                    })
+                });
+            // What is packed, or failed, is not needed loose.
+            let _ = std::fs::remove_dir_all(&folder);
+            made
+        });
         made.await?
             .map(|bytes| bytes as i64)
             .map_err(ApiError::from)

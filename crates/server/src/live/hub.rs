@@ -161,7 +161,7 @@ impl Live {
         let event = match moved {
             None => Event::Gone,
             Some(moved) => match documents.told(landscape, &moved).await {
-                Ok(told) => Event::Moved(Arc::new(told)),
+                Ok(told) => Event::Moved(told),
                 // Whoever listens looks for themselves, and says what is wrong.
                 Err(_) => Event::Missed,
             },

@@ -30,9 +30,7 @@ impl Shows {
     fn is_idle_after(self, newer: Self) -> bool {
         match newer {
             Self::Progress => self == Self::Progress,
-            Self::Picture(moment) => {
-                self == Self::Picture(moment) || self == Self::Part(moment)
-            }
+            Self::Picture(moment) => self == Self::Picture(moment) || self == Self::Part(moment),
             Self::Part(_) | Self::Other => false,
         }
     }

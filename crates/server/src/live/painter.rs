@@ -19,9 +19,9 @@ use super::flights::{Failed, Grown};
 use super::messages::{BandMessage, Look, ToViewer};
 use super::outbox::{Gone, Outbox, Shows};
 use super::pictures::{Caption, Moment, encode, encode_part};
+use crate::admission::Class;
 use crate::document::Document;
 use crate::error::ApiError;
-use crate::admission::Class;
 use crate::state::AppState;
 
 /// What a viewer wants to see.
@@ -122,7 +122,9 @@ async fn paint_sketch(
     let (view, book) = (wish.look.view(wish.look.cells), book.clone());
     let caption = caption(state, wish, wish.look.cells);
     let since = wish.since;
-    let need = state.need(Class::Preview, &wish.recipe, wish.look.cells).await?;
+    let need = state
+        .need(Class::Preview, &wish.recipe, wish.look.cells)
+        .await?;
     let sketched = state
         .compute
         .run(need, move |cancel| {
@@ -347,11 +349,7 @@ fn caption(state: &AppState, wish: &Wish, cells: usize) -> Caption {
     }
 }
 
-async fn send_bands(
-    state: &AppState,
-    wish: &Wish,
-    out: &Outbox,
-) -> Result<(), ApiError> {
+async fn send_bands(state: &AppState, wish: &Wish, out: &Outbox) -> Result<(), ApiError> {
     let assets = state.assets.of(&wish.recipe).await?;
     let (grower, recipe) = (state.grower.clone(), wish.recipe.clone());
     let need = state.need(Class::Picture, &wish.recipe, BAND_CELLS).await?;
@@ -375,11 +373,7 @@ async fn send_bands(
     Ok(())
 }
 
-async fn send_survey(
-    state: &AppState,
-    wish: &Wish,
-    out: &Outbox,
-) -> Result<(), ApiError> {
+async fn send_survey(state: &AppState, wish: &Wish, out: &Outbox) -> Result<(), ApiError> {
     let assets = state.assets.of(&wish.recipe).await?;
     let (grower, recipe) = (state.grower.clone(), wish.recipe.clone());
     let cells = wish.look.cells;
@@ -398,7 +392,7 @@ async fn send_survey(
     Ok(())
 }
 
-fn text(message: &ToViewer) -> Message {
+pub(super) fn text(message: &ToViewer) -> Message {
     Message::Text(serde_json::to_string(message).expect("plain data").into())
 }
 

@@ -13,7 +13,7 @@ use uuid::Uuid;
 use super::hub::{Event, Live};
 use super::messages::{FromViewer, Head, HeadMove, Look, ToViewer, Wanted};
 use super::outbox::{Outbox, Shows};
-use super::painter::{Wish, fault, paint, send};
+use super::painter::{Wish, fault, paint, send, text};
 use super::people::Person;
 use super::pictures::Moment;
 use crate::document::Document;
@@ -171,8 +171,12 @@ impl Viewer {
         if head.version < newest {
             return;
         }
-        self.say(&ToViewer::Head(head.whole(self.wanted.apart)))
-            .await;
+        let (of, apart) = (head.clone(), self.wanted.apart);
+        let told = move || text(&ToViewer::Head(of.whole(apart)));
+        match self.state.desk.run(told).await {
+            Ok(told) => _ = self.out.send(Shows::Other, told).await,
+            Err(error) => self.refuse(&error.into()).await,
+        }
         self.head = Some(head);
         self.wish_for_head();
     }
@@ -218,7 +222,7 @@ impl Viewer {
                 };
                 self.wish_for_head();
             }
-            Ok(FromViewer::Preview { base, patch }) => self.preview(base, &patch).await,
+            Ok(FromViewer::Preview { base, patch }) => self.preview(base, patch).await,
             Ok(FromViewer::PreviewEnd) => self.wish_for_head(),
             Ok(FromViewer::Before) => self.show_before().await,
             Ok(FromViewer::Whole) => self.refresh().await,
@@ -278,7 +282,7 @@ impl Viewer {
         self.say(&ToViewer::People { people }).await;
     }
 
-    async fn preview(&mut self, base: i64, patch: &json_patch::Patch) {
+    async fn preview(&mut self, base: i64, patch: json_patch::Patch) {
         let Some(head) = &self.head else {
             return;
         };
@@ -288,11 +292,8 @@ impl Viewer {
             return self.say(&ToViewer::Outdated { revision }).await;
         }
         let documents = &self.state.documents;
-        let patched = documents.patched(self.landscape, &head.document, patch);
-        let recipe = patched
-            .await
-            .and_then(|document| Ok(Recipe::from_value(document)?));
-        match recipe {
+        let recipe = documents.preview(self.landscape, &head.document, patch);
+        match recipe.await {
             Ok(recipe) => self.wish(Arc::new(recipe), base, true, Moment::Now),
             Err(error) => self.refuse(&error).await,
         }

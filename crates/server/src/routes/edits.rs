@@ -7,7 +7,7 @@ use recipe::document::Named;
 use recipe::grow::TooCostly;
 use recipe::{GrowError, Grower, Recipe};
 use serde::Deserialize;
-use terrain::{Cancel, Frame};
+use terrain::Frame;
 use utoipa::ToSchema;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
@@ -20,7 +20,6 @@ use crate::extract::{Json, Path, Query};
 use crate::live::{HeadMove, Wanted};
 use crate::patching::difference;
 use crate::state::AppState;
-use crate::turns::Class;
 
 /// Cells along the longer side while one works.
 const WORKING_CELLS: usize = 512;
@@ -64,14 +63,8 @@ async fn edit(
 ) -> Result<axum::Json<HeadMove>, ApiError> {
     let label = sound_label(&edit.label)?;
     let grower = state.grower.clone();
-    let allowed = async |before: &Arc<Document>, recipe: Arc<Recipe>| {
-        let before = before.clone();
-        let allowed = move |_: &Cancel| still_grows(&grower, &before.recipe, &recipe);
-        Ok(state
-            .compute
-            .run(Class::Preview, allowed)
-            .await?
-            .map_err(GrowError::from)?)
+    let allowed = move |before: &Recipe, after: &Recipe| {
+        still_grows(&grower, before, after).map_err(|refused| GrowError::from(refused).into())
     };
     let new = NewEdit {
         base: edit.base,
@@ -88,12 +81,13 @@ async fn edit(
 pub(super) async fn told(
     state: &AppState,
     landscape: Uuid,
-    moved: HeadMove,
+    moved: Arc<HeadMove>,
     wanted: Wanted,
 ) -> Result<axum::Json<HeadMove>, ApiError> {
     let to = state.documents.at(landscape, moved.revision).await?;
     let to = to.ok_or(ApiError::NotFound("revision of this landscape"))?;
-    Ok(axum::Json(moved.told(&to, wanted.apart)?))
+    let told = move || Arc::unwrap_or_clone(moved).told(&to, wanted.apart);
+    Ok(axum::Json(state.desk.run(told).await??))
 }
 
 /// Whether what comes of an edit can be grown while one works, so that nothing that

@@ -4,7 +4,7 @@ use axum::body::Body;
 use axum::extract::State;
 use axum::http::{HeaderMap, HeaderValue, StatusCode, header};
 use axum::response::{IntoResponse, Response};
-use deliver::{Bounds, Checked, Wish};
+use deliver::{Bounds, CHECK_CELLS, Checked, Wish};
 use serde::{Deserialize, Serialize};
 use terrain::Run;
 use tokio_util::io::ReaderStream;
@@ -108,7 +108,9 @@ async fn check(
     let (_, document) = state.documents.at_or_head(id, new.revision).await?;
     let assets = state.assets.of(&document.recipe).await?;
     let grower = state.grower.allowing(state.grower.budget().of_export());
-    let need = state.need(Class::Study, &document.recipe, CHECK_CELLS).await?;
+    let need = state
+        .need(Class::Study, &document.recipe, CHECK_CELLS)
+        .await?;
     let checked = state.compute.run(need, move |cancel| {
         let land = (&*document.recipe, &assets as &dyn recipe::Assets);
         let run = Run::until(cancel);

@@ -23,7 +23,7 @@ use crate::admission::Class;
 use crate::document::Document;
 use crate::documents::sound_label;
 use crate::error::ApiError;
-use crate::extract::{Json, Path, Query};
+use crate::extract::{Json, Path, Query, long_json};
 use crate::live::{Wanted, WholeHead};
 use crate::state::AppState;
 use crate::store::DAYS_KEPT;
@@ -195,7 +195,7 @@ async fn create(
     let (label, recipe) = begun(&state, new).await?;
     // What was put together here must hold to the same rules as any other: it is
     // read again before it is kept.
-    let id = state.documents.create(label, &recipe).await?;
+    let id = state.documents.create(label, recipe).await?;
     Ok((StatusCode::CREATED, axum::Json(Created { id })))
 }
 
@@ -210,7 +210,8 @@ async fn preview(
     Json(new): Json<NewLandscape>,
 ) -> Result<Response, ApiError> {
     let (_, recipe) = begun(&state, new).await?;
-    let recipe = Document::written(&recipe)?.recipe;
+    let written = move || Document::written(&recipe);
+    let recipe = state.desk.run(written).await??.recipe;
     let assets = state.assets.of(&recipe).await?;
     let need = state.need(Class::Study, &recipe, PREVIEW_CELLS).await?;
     let grower = state.grower.clone();
@@ -273,7 +274,7 @@ async fn begun(state: &AppState, new: NewLandscape) -> Result<(&'static str, Rec
             "Import",
             Recipe {
                 name: name.to_owned(),
-                ..Recipe::from_value(document)?
+                ..state.desk.run(|| Recipe::from_value(document)).await??
             },
         ),
         Start::CopyOf(other) => {
@@ -315,7 +316,10 @@ async fn show(
 ) -> Result<Response, ApiError> {
     let head = state.documents.head(id).await?;
     let head = head.ok_or(ApiError::NotFound("landscape"))?;
-    Ok(axum::Json(head.whole(wanted.apart)).into_response())
+    long_json(&state, move || {
+        serde_json::to_vec(&head.whole(wanted.apart))
+    })
+    .await
 }
 
 /// Lay a long list of points ready, for an edit that names it; the answer is its name,

@@ -303,7 +303,9 @@ async fn make_sheet(
         values: sweep.values,
     };
     let sweeps: Vec<Sweep> = wish.sweeps.into_iter().map(sweep).collect();
-    let variants = variants(&recipe, &sweeps).map_err(|error| match error {
+    let of = recipe.clone();
+    let variants = state.desk.run(move || variants(&of, &sweeps)).await?;
+    let variants = variants.map_err(|error| match error {
         SheetError::Recipe(error) => ApiError::Recipe(error),
         missing @ SheetError::NoParameter { .. } => ApiError::BadRequest(missing.to_string()),
     })?;
@@ -338,9 +340,8 @@ async fn make_variants(
     let head = state.documents.head(id).await?;
     let head = head.ok_or(ApiError::NotFound("landscape"))?;
     let mut variants = Vec::with_capacity(count);
-    for patch in &wish.variants {
-        let changed = state.documents.patched(id, &head.document, patch).await?;
-        let recipe = Recipe::from_value(changed)?;
+    for patch in wish.variants {
+        let recipe = state.documents.preview(id, &head.document, patch).await?;
         variants.push(Variant {
             values: Vec::new(),
             recipe: match wish.shape_only {
@@ -365,7 +366,12 @@ async fn drawn(
     let cells = cells.clamp(16, MOST_CELLS);
     let view = View::of_land(cells);
     // They are grown one after the other.
-    let one = Arc::new(variants.first().map_or(recipe, |first| &first.recipe).clone());
+    let one = Arc::new(
+        variants
+            .first()
+            .map_or(recipe, |first| &first.recipe)
+            .clone(),
+    );
     let need = state.need(Class::Study, &one, cells).await?;
     let entries = state
         .compute

@@ -47,6 +47,8 @@ pub(crate) struct TakenExport {
     pub(crate) landscape: Uuid,
     pub(crate) revision: i64,
     pub(crate) wish: serde_json::Value,
+    /// How often it was begun, this time included.
+    pub(crate) attempts: i32,
 }
 
 /// An export among those of its landscape.
@@ -99,13 +101,14 @@ impl Store {
     ) -> sqlx::Result<Option<TakenExport>> {
         sqlx::query_as!(
             TakenExport,
-            "update exports set state = 'running', taken_by = $1, alive_at = now(), share = 0
+            "update exports set state = 'running', taken_by = $1, alive_at = now(), share = 0,
+                 attempts = attempts + 1
              where id = (
                  select id from exports
                  where state = 'queued'
                     or (state = 'running' and alive_at < now() - make_interval(secs => $2))
                  order by created_at limit 1 for update skip locked)
-             returning id, landscape, revision, wish",
+             returning id, landscape, revision, wish, attempts",
             by,
             after_s,
         )
@@ -168,10 +171,11 @@ impl Store {
         Ok(())
     }
 
-    /// Gives back what is being made by a service that stops: others begin it anew.
+    /// Gives back what is being made by a service that stops: others begin it anew, and it
+    /// does not count as an attempt.
     pub(crate) async fn give_back_exports(&self, by: Uuid) -> sqlx::Result<()> {
         sqlx::query!(
-            "update exports set state = 'queued', taken_by = null
+            "update exports set state = 'queued', taken_by = null, attempts = attempts - 1
              where taken_by = $1 and state = 'running'",
             by,
         )

@@ -14,7 +14,7 @@ pub(crate) use exports::{ExportState, ListedExport, NewExport, TakenExport};
 pub(crate) use landscapes::{DAYS_KEPT, Summary};
 pub(crate) use lists::KeptList;
 pub(crate) use moments::{MomentRow, RevisionRow};
-pub(crate) use revisions::{Appended, HEADS, HeadRow, Link, Move, Moved, NewRevision};
+pub(crate) use revisions::{Appended, HEADS, Link, Move, Moved, NewRevision};
 
 /// Access to the database; cheap to clone.
 #[derive(Clone)]

@@ -16,8 +16,6 @@ pub(crate) struct HeadRow {
     pub(crate) version: i64,
     pub(crate) revision: i64,
     pub(crate) label: String,
-    /// The document, as JSON.
-    pub(crate) document: String,
     pub(crate) parent: Option<i64>,
     pub(crate) redo_label: Option<String>,
     /// How whoever made it marked it.
@@ -102,13 +100,27 @@ impl Store {
     pub(crate) async fn head(&self, landscape: Uuid) -> sqlx::Result<Option<HeadRow>> {
         sqlx::query_as!(
             HeadRow,
-            r#"select l.version, r.number as revision, r.label, l.document::text as "document!",
-                      r.parent, n.label as "redo_label?", r.mark, r.author
+            r#"select l.version, r.number as revision, r.label, r.parent, n.label as "redo_label?", r.mark, r.author
                from landscapes l
                join revisions r on r.landscape = l.id and r.number = l.head
                left join revisions n on n.landscape = l.id and n.number = r.redo_to
                where l.id = $1 and l.deleted_at is null"#,
             landscape,
+        )
+        .fetch_optional(&self.pool)
+        .await
+    }
+
+    /// The document of a landscape as JSON, if `revision` is its head.
+    pub(crate) async fn head_text(
+        &self,
+        landscape: Uuid,
+        revision: i64,
+    ) -> sqlx::Result<Option<String>> {
+        sqlx::query_scalar!(
+            r#"select document::text as "document!" from landscapes where id = $1 and head = $2"#,
+            landscape,
+            revision,
         )
         .fetch_optional(&self.pool)
         .await

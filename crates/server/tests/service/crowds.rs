@@ -1,5 +1,6 @@
 //! Many at once: the order in which they are told, and who keeps a turn from whom.
 
+use std::sync::atomic::{AtomicUsize, Ordering};
 use std::time::{Duration, Instant};
 
 use recipe::grow::Budget;
@@ -245,4 +246,100 @@ async fn a_panic_is_one_viewers_fault() {
     let measured = service.client.get(service.url("/metrics")).send().await;
     let measured = measured.expect("an answer").text().await.expect("text");
     assert!(measured.contains("morphogen_panics_total"), "{measured}");
+}
+
+/// Two viewers who wish for the same picture at once share it; the one who leaves stops
+/// nothing for the other.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_picture_that_several_wish_for_is_grown_once() {
+    static GROWN: AtomicUsize = AtomicUsize::new(0);
+    let service = Service::start().await;
+    let flat = json!({ "flat": { "width_m": 1000, "depth_m": 1000 } });
+    let land = service.make("Shared", flat).await;
+    let mut viewers = Vec::new();
+    for _ in 0..3 {
+        let mut viewer = Viewer::of(&service, &land).await;
+        // One picture alone: nothing is finer than the first one.
+        viewer.say(json!({ "type": "look", "cells": 100 })).await;
+        let asked = |m: &Value| m["type"] == "picture" && m["complete"] == true && m["cols"] == 100;
+        viewer.hear_until(asked).await;
+        viewers.push(viewer);
+    }
+    fail::cfg_callback("picture of Shared", || {
+        GROWN.fetch_add(1, Ordering::SeqCst);
+        std::thread::sleep(Duration::from_millis(600));
+    })
+    .expect("a point to wait at");
+    service.set(&land, "/sea_level_m", json!(-5.0)).await;
+    let head = service.head(&land).await;
+    tokio::time::sleep(Duration::from_millis(200)).await;
+    drop(viewers.remove(0));
+    for viewer in &mut viewers {
+        let of_head = |m: &Value| m["type"] == "picture" && m["revision"] == head["revision"];
+        viewer.hear_until(of_head).await;
+    }
+    fail::remove("picture of Shared");
+    assert_eq!(GROWN.load(Ordering::SeqCst), 1, "times for three viewers");
+}
+
+/// What is posted in megabytes keeps nobody waiting who asks for little. The limit is held
+/// by nine answers in ten: other tests are at work on the same processors.
+#[tokio::test(flavor = "multi_thread")]
+async fn large_documents_keep_nobody_waiting() {
+    const WANTED: Duration = Duration::from_millis(50);
+    let service = Service::start().await;
+    let demo = service.demo().await;
+    let point = |k: usize| json!({ "x_m": 0.1 * k as f64, "y_m": (7 * k % 1000) as f64 });
+    let recipe = |points: usize| {
+        let points: Vec<Value> = (0..points).map(point).collect();
+        let step = json!({ "id": "c", "name": "C", "do": { "course": { "points": points } } });
+        json!({ "version": 8, "name": "Long", "strands": [{ "name": "land", "steps": [step] }],
+            "extent": { "width_m": 10_000, "depth_m": 10_000 } })
+    };
+    // Refused, and legal but long for its notes.
+    let refused = json!({ "name": "Long", "start": { "recipe": recipe(90_000) } });
+    let mut legal = recipe(2000);
+    let noted = |k: usize| {
+        json!({ "id": format!("n{k}"), "name": "N", "note": "x".repeat(9_000),
+        "on": false, "do": { "noise": {} } })
+    };
+    legal["strands"][0]["steps"] = (0..300).map(noted).collect();
+    let legal = json!({ "name": "Noted", "start": { "recipe": legal } });
+    let sheet = json!({ "cells": 48, "shape_only": true, "sweeps": [
+        { "step": service.head(&demo).await["recipe"]["strands"][0]["steps"][0]["id"],
+          "parameter": HEIGHT.rsplit('/').next(), "values": (0..25).map(|k| 100 + k).collect::<Vec<_>>() }] });
+    let (refused, legal, sheet) = (&refused, &legal, &sheet);
+    let sheets = format!("/api/landscapes/{demo}/sheet");
+    let posts = async {
+        for _ in 0..3 {
+            let all = (
+                service.post("/api/landscapes", refused),
+                service.post("/api/landscapes", legal),
+                service.post("/api/landscapes", refused),
+                service.post(&sheets, sheet),
+            );
+            let all = futures::future::join4(all.0, all.1, all.2, all.3).await;
+            assert_eq!(all.0.status(), StatusCode::UNPROCESSABLE_ENTITY);
+            assert_eq!(all.1.status(), StatusCode::CREATED);
+            assert_eq!(all.3.status(), StatusCode::OK);
+        }
+    };
+    let mut posts = std::pin::pin!(posts);
+    let mut took = Vec::new();
+    loop {
+        let asks = async {
+            tokio::time::sleep(Duration::from_millis(5)).await;
+            let since = Instant::now();
+            service.get("/healthz").await;
+            since.elapsed()
+        };
+        tokio::select! {
+            () = &mut posts => break,
+            asked = asks => took.push(asked),
+        }
+    }
+    took.sort();
+    let at = took[took.len() * 9 / 10];
+    println!("{} answers, nine in ten within {at:?}", took.len());
+    assert!(at <= WANTED, "{at:?}");
 }

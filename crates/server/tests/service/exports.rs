@@ -116,6 +116,23 @@ async fn an_export_can_be_stopped() {
 }
 
 #[tokio::test]
+async fn an_export_that_ends_its_service_is_given_up() {
+    let service = Service::start().await;
+    let path = format!("/api/landscapes/{}/exports", service.demo().await);
+    let wish = json!({ "wish": { "cells": 8192 } });
+    let begun: Value = service.post(&path, &wish).await.json().await.expect("JSON");
+    let id = begun["id"].as_str().expect("an id").to_owned();
+    // As services that died three times have left it.
+    let left = "update exports set state = 'running', taken_by = gen_random_uuid(), attempts = 3,
+                alive_at = now() - interval '1 hour'";
+    service.execute(left).await;
+    let status = finished(&service, &id).await;
+    assert_eq!(status["state"], "failed");
+    let message = status["message"].as_str().expect("a word");
+    assert!(message.contains("3 times"), "{message}");
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn an_export_that_makes_no_sense_is_refused() {
     let service = Service::start().await;
     let path = format!("/api/landscapes/{}/exports", service.demo().await);

@@ -178,6 +178,17 @@ impl Service {
             .expect("a count")
     }
 
+    /// Does something to the database behind the service's back.
+    pub async fn execute(&self, statement: &'static str) {
+        let mut connection = PgConnection::connect(&self.database)
+            .await
+            .expect("connects");
+        sqlx::query(statement)
+            .execute(&mut connection)
+            .await
+            .expect("it is done");
+    }
+
     pub fn folder(&self) -> &std::path::Path {
         self.folder.path()
     }

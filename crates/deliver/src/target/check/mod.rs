@@ -90,7 +90,7 @@ pub(super) struct Looked<'a> {
 }
 
 /// Cells along the longer side on which the land is looked at.
-const CELLS: usize = 256;
+pub const CHECK_CELLS: usize = 256;
 
 /// Holds a wish against what its target may be; without a target only against what can be
 /// made.
@@ -116,10 +116,9 @@ pub fn check(
     };
     let extent = recipe.extent.into();
     let frame = Frame::with_cells(extent, order.cells);
-    let coarse = Frame::with_cells(extent, CELLS.min(order.cells));
+    let coarse = Frame::with_cells(extent, CHECK_CELLS.min(order.cells));
     let heights = grower.land(recipe, assets, &coarse, run)?.heights();
-    let textures = order.mesh.textures.unwrap_or_default();
-    let largest = Frame::with_cells(extent, order.cells.max(textures));
+    let largest = Frame::with_cells(extent, order.finest_cells());
     let looked = Looked {
         recipe,
         wish,
