@@ -124,7 +124,7 @@ pub(crate) fn field(
     Ok(match layer {
         Layer::Height | Layer::Height16 => land.heights(),
         Layer::Slope => slope_deg(land.heights_with_apron(), frame.cell_m),
-        Layer::Left(product) => {
+        Layer::Product(product) => {
             // A step that is set so that it leaves nothing has nothing of it everywhere.
             let none = || Grid::filled(frame.cols, frame.rows, 0.0);
             land.product(*product).unwrap_or_else(none)

@@ -46,7 +46,7 @@ pub enum Layer {
     Recipe,
     /// `wear.tif`, `depth.tif` …: a field that the land's steps have left, in its own
     /// unit.
-    Left(Product),
+    Product(Product),
     /// `mask-….tif`: the mask with this name, of the land as it is at the end, 0 to 1.
     Mask(String),
 }
@@ -77,14 +77,14 @@ impl Layer {
 
     /// All that can be delivered of some landscape, but for masks.
     pub fn known() -> impl Iterator<Item = Self> {
-        let left = Product::fields().map(Self::Left);
+        let left = Product::fields().map(Self::Product);
         Self::ALL.into_iter().chain(left)
     }
 
     /// What is delivered of this landscape when nothing is said: all but masks, and but
     /// meshes, which take much more than maps of the same size.
     pub fn usual(recipe: &Recipe) -> Vec<Self> {
-        let left = recipe.leaves().into_iter().map(Self::Left);
+        let left = recipe.leaves().into_iter().map(Self::Product);
         let all = Self::ALL.into_iter().chain(left);
         all.filter(|layer| *layer != Self::Mesh).collect()
     }
@@ -95,7 +95,7 @@ impl Layer {
     /// That it has not, in words.
     pub fn check(&self, recipe: &Recipe) -> Result<(), String> {
         match self {
-            Self::Left(product) if !recipe.leaves().contains(product) => {
+            Self::Product(product) if !recipe.leaves().contains(product) => {
                 Err(format!("no step of this land leaves ‘{}’", product.name()))
             }
             Self::Mask(name) if Self::mask_called(name, recipe).is_none() => {
@@ -130,7 +130,7 @@ impl Layer {
             Self::Plan => "plan",
             Self::Mesh => "mesh",
             Self::Recipe => "recipe",
-            Self::Left(product) => product.name(),
+            Self::Product(product) => product.name(),
         };
         name.into()
     }
@@ -149,7 +149,7 @@ impl Layer {
         match self {
             Self::Height | Self::Height16 | Self::Displacement => "m",
             Self::Slope => "°",
-            Self::Left(product) => match &product.declared().form {
+            Self::Product(product) => match &product.declared().form {
                 Form::Field(field) => field.measure.unit,
                 _ => "",
             },
@@ -165,19 +165,19 @@ impl Layer {
             Self::Height16 => "Heights, 16-bit PNG, with its range",
             Self::Slope => "Slope in degrees",
             Self::Weights => "Weights of the ground, RGBA PNG",
-            Self::Albedo => "Colour without light, PNG",
+            Self::Albedo => "Albedo, PNG",
             Self::Normal => "Normal map, PNG",
-            Self::NormalDown => "Normals with green downwards, PNG",
+            Self::NormalDown => "Normal map, Y down, PNG",
             Self::Roughness => "Roughness, PNG",
             Self::Displacement => "Relief of the ground, 16-bit PNG",
             Self::Occlusion => "Occlusion, PNG",
-            Self::Id => "Which ground, PNG",
+            Self::Id => "Ground index, PNG",
             Self::Covers => "A mask for each ground, 16-bit PNG",
             Self::Hillshade => "Hillshade, PNG",
             Self::Plan => "Plan under the sun, PNG",
-            Self::Mesh => "The land as triangles",
+            Self::Mesh => "Mesh",
             Self::Recipe => "The recipe, JSON",
-            Self::Left(product) => product.declared().title,
+            Self::Product(product) => product.declared().title,
         }
     }
 
@@ -199,7 +199,7 @@ impl Layer {
 
     /// Whether only some landscapes have it.
     pub(crate) fn is_of_one(&self) -> bool {
-        matches!(self, Self::Left(_) | Self::Mask(_))
+        matches!(self, Self::Product(_) | Self::Mask(_))
     }
 
     /// Whether it is one number a cell, which a channel of a picture can hold.
@@ -212,7 +212,7 @@ impl Layer {
                 | Self::Hillshade
                 | Self::Roughness
                 | Self::Displacement
-                | Self::Left(_)
+                | Self::Product(_)
                 | Self::Mask(_)
         )
     }

@@ -94,7 +94,7 @@ fn what_steps_leave_is_delivered_as_they_left_it() {
     let mut something = 0;
     for layer in left {
         let path = dir.path().join(format!("{}.tif", layer.name()));
-        let Layer::Left(product) = layer else {
+        let Layer::Product(product) = layer else {
             panic!("{layer:?} is no field");
         };
         // Beds of rock that are off leave nothing.
@@ -124,7 +124,7 @@ fn what_no_step_leaves_is_refused() {
     // An order of another land is refused as well, before anything is grown.
     let other = Recipe::flat("Flat", recipe.extent);
     let wear = known.iter().next().expect("the demo leaves something");
-    let order = order(&recipe, 64, None, &[Layer::Left(*wear)]);
+    let order = order(&recipe, 64, None, &[Layer::Product(*wear)]);
     let out = dir.path().join("files");
     let refused = deliver_all(&other, &order, &out);
     let said = refused.expect_err("refused").to_string();

@@ -148,7 +148,7 @@ pub const COMBINATIONS: [Combination; 20] = [
     Combination {
         key: "fine-detail",
         title: "Fine detail where it belongs",
-        about: "Small bumps on ground up to 25°, not in gullies and not on cliffs, then a little crumbling so that they sit in the land.",
+        about: "Small bumps on ground up to 25°, not in gullies and not on cliffs, then a little thermal erosion so that they sit in the land.",
         json: include_str!("../combinations/steps/fine-detail.json"),
     },
     Combination {
@@ -165,7 +165,7 @@ pub const COMBINATIONS: [Combination; 20] = [
     },
     Combination {
         key: "weathering",
-        title: "Finer weathering that spares outcrops",
+        title: "Fine weathering around outcrops",
         about: "A second, finer rain for detail; outcrops keep their height. Needs rock outcrops before it.",
         json: include_str!("../combinations/steps/weathering.json"),
     },
@@ -209,7 +209,7 @@ impl CoverCombination {
 pub const COVER_COMBINATIONS: [CoverCombination; 10] = [
     CoverCombination {
         key: "grass-and-rock",
-        title: "Grass on the gentle, rock on the steep",
+        title: "Grass on gentle slopes, rock on steep ones",
         about: "Rock everywhere, grass where it is gentle, and thin turf between them to soften the change.",
         json: include_str!("../combinations/covers/grass-and-rock.json"),
     },
@@ -245,7 +245,7 @@ pub const COVER_COMBINATIONS: [CoverCombination; 10] = [
     },
     CoverCombination {
         key: "moss",
-        title: "Moss where it is shut in and wet",
+        title: "Moss in damp shade",
         about: "Cushions in gullies and at the foot of walls, with a ragged edge.",
         json: include_str!("../combinations/covers/moss.json"),
     },

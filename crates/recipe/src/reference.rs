@@ -11,7 +11,7 @@ use crate::steps::{Group, KindSheet, kind_sheets};
 pub fn reference_page() -> String {
     let mut page = String::from(
         "# The kinds of step\n\n\
-         Made from the program by `morphogen reference`; do not edit by hand.\n\n\
+         StepOutput from the program by `morphogen reference`; do not edit by hand.\n\n\
          Every step also has an amount, a mask, a note, and a way to join what is below:\n\
          replace, add, subtract, multiply, highest and lowest (with a blend), average, screen,\n\
          overlay (with a height that counts as white), difference.\n",

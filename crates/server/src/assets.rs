@@ -130,7 +130,7 @@ impl AssetLibrary {
             })
     }
 
-    /// Reads a file on the computing threads, when it is its turn: a small file may
+    /// Reads a file on the computing threads, when there is room: a small file may
     /// hold a large picture.
     async fn read<T: Send + 'static>(
         &self,

@@ -41,7 +41,7 @@ impl Compute {
         }
     }
 
-    /// Runs `work` on the computing threads, when it is its turn. Whoever stops
+    /// Runs `work` on the computing threads, when there is room for it. Whoever stops
     /// waiting for it has it stopped: it is given the wish to stop.
     ///
     /// # Errors
@@ -154,7 +154,7 @@ mod tests {
         assert_eq!(compute.run(Class::Picture.taking(1.0), |_| 7).await, Ok(7));
     }
 
-    /// Whoever leaves stops the work within 20 ms, and its turn is free only then.
+    /// Whoever leaves stops the work within 20 ms, and its room is free only then.
     #[tokio::test]
     async fn whoever_leaves_stops_the_work_which_keeps_its_permit_until_it_ends() {
         let compute = Compute::within(1e9);

@@ -2,7 +2,7 @@
 //!
 //! No terrain arithmetic here. Handlers (`routes`) are thin. `documents` are put
 //! together from the patches that `store` (SQL alone) keeps; work is done on the
-//! threads of `compute`, in `turns`; what was committed is told to every viewer by
+//! threads of `compute`, as `admission` lets it begin; what was committed is told to every viewer by
 //! `live`, in order.
 
 mod admission;

@@ -246,9 +246,9 @@ mod erosion {
             })
             .bench_values(|mut aging| {
                 let ground = Ground {
-                    rises: &rises,
-                    gives: &gives,
-                    stands: &stands,
+                    uplift: &rises,
+                    erodibility: &gives,
+                    critical_slope: &stands,
                 };
                 aging.step(ground, law, 1e4, Run::to_the_end())
             });

@@ -4,6 +4,7 @@ import { commit } from "../live/edit";
 import { freshStrand, LAND, takenBy } from "../live/recipe";
 import { useSession } from "../live/session";
 import { changeView, useView } from "../studio/view";
+import { counted } from "../controls/units";
 
 /** The strands side by side, as narrow columns; one of them is open. */
 export function StrandStrips({ recipe }: { recipe: Recipe }) {
@@ -43,7 +44,7 @@ function Strip({ strand }: { strand: Strand }) {
       type="button"
       className={`flex flex-col items-center gap-0.5 rounded p-0.5 ${open ? "bg-base-100 outline-primary outline" : "hover:bg-base-300"}`}
       aria-pressed={open}
-      title={`${strand.name === LAND ? "Land" : strand.name}: ${strand.steps.length} steps`}
+      title={`${strand.name === LAND ? "Land" : strand.name}: ${counted(strand.steps.length, "step")}`}
       data-testid={`strand-${strand.name}`}
       onClick={() => changeView({ strand: strand.name, solo: null, openBand: null })}
     >

@@ -10,6 +10,7 @@ import { courseFile, courseOf } from "./courseFile";
 import { evenly, lengthOf } from "./evenly";
 import { FileButton } from "./FileButton";
 import { NumberField } from "./NumberField";
+import { counted } from "./units";
 
 interface Props {
   /** By which it is told from others. */
@@ -92,7 +93,7 @@ export function CoursePoints({ of, step, points, smooth, onPreview, onCommit }: 
           data-testid="edit-course"
           onClick={edit}
         >
-          <Pencil size={13} /> {editing ? "Done" : `${points.length} points: edit on the land`}
+          <Pencil size={13} /> {editing ? "Done" : `${counted(points.length, "point")}: edit on the land`}
         </button>
         <button
           type="button"

@@ -50,7 +50,7 @@ export function MaskEditor({ owner, title, mask, products, onPreview, onCommit }
         <h4 className="grow text-xs font-semibold">
           {title ?? "Mask"}{" "}
           {terms.length === 0 && (
-            <span className="font-normal">{title ? "— as above" : "— everywhere"}</span>
+            <span className="font-normal">{title ? "— as set above" : "— everywhere"}</span>
           )}
         </h4>
         <div className="flex gap-1">

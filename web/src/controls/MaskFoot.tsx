@@ -25,7 +25,7 @@ export function MaskFoot({ owner, first }: { owner: string; first: Reading }) {
   return (
     <div className="space-y-1 text-xs">
       <p className="text-base-content/80" data-testid={`${owner}.share`}>
-        {data ? `takes ${(100 * data.share).toFixed(1)} % of the land` : "…"}
+        {data ? `covers ${(100 * data.share).toFixed(1)} % of the land` : "…"}
       </p>
       <button
         type="button"

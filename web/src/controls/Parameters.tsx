@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { ParameterField } from "./ParameterField";
 import { resolved, type KindSchema, type ParameterSchema } from "./schema";
+import { counted } from "./units";
 
 export type Changes = Record<string, unknown>;
 
@@ -46,7 +47,7 @@ export function Parameters(props: Props) {
           aria-expanded={more}
           onClick={() => setMore(!more)}
         >
-          {more ? "Fewer settings" : `${folded.length} more settings`}
+          {more ? "Fewer settings" : counted(folded.length, "more setting")}
         </button>
       )}
     </div>

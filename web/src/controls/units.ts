@@ -37,6 +37,11 @@ export function formatSize(width_m: number, depth_m: number): string {
 
 const CUBIC_KM = 1e9;
 
+/** A count with its noun: one setting, two settings. */
+export function counted(count: number, noun: string): string {
+  return `${count} ${noun}${count === 1 ? "" : "s"}`;
+}
+
 /** A volume with its unit. */
 export function volume(cubicMetres: number): string {
   const size = Math.abs(cubicMetres);

@@ -67,13 +67,13 @@ interface OutlookProps {
   triangles: number | null;
 }
 
-/** What will come of it: cells, triangles, and what it takes. */
+/** Result: cells, triangles, and what it takes. */
 export function OutlookLines({ outlook, triangles }: OutlookProps) {
   const { cols, rows, cell_m, file_bytes, memory_bytes, seconds } = outlook;
   const size = `${cols} × ${rows} cells of ${Number(cell_m.toPrecision(3))} m`;
   return (
-    <section aria-label="What will come of it" className="text-sm tabular-nums">
-      <h3 className="mb-1 font-medium">What will come of it</h3>
+    <section aria-label="Result" className="text-sm tabular-nums">
+      <h3 className="mb-1 font-medium">Result</h3>
       <p data-testid="export-size">
         {size}
         {triangles !== null && `, about ${triangles.toLocaleString("en")} triangles`}

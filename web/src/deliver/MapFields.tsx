@@ -45,7 +45,7 @@ export function MapFields({ choice, layers, onChange }: Props) {
       />
       {inSteps && (
         <Select
-          label="16 bits spread"
+          label="16-bit range"
           test="export-range"
           value={kind}
           options={RANGES}

@@ -11,9 +11,9 @@ const FORMATS: [Format, string][] = [
   ["stl", "STL, for printers (.stl)"],
 ];
 const BOUNDS: [Bound, string][] = [
-  ["triangles", "at most so many triangles"],
+  ["triangles", "at most this many triangles"],
   ["ratio", "a share of all triangles"],
-  ["within_m", "nowhere farther from the land"],
+  ["within_m", "within a maximum distance"],
 ];
 /** What a number of each bound may be, and what stands behind it. */
 const NUMBERS: Record<Bound, { min: number; max: number; step: number; unit: string }> = {
@@ -40,7 +40,7 @@ export function MeshFields({ wish, known, onChange }: Props) {
   return (
     <fieldset
       className="border-base-300 grid gap-2 rounded border p-3"
-      aria-label="The land as triangles"
+      aria-label="Mesh"
     >
       <Select
         label="Format"
@@ -51,7 +51,7 @@ export function MeshFields({ wish, known, onChange }: Props) {
       />
       <div className="flex flex-wrap items-center gap-3">
         <Select
-          label="As many as"
+          label="Triangle limit"
           test="mesh-bound"
           value={wish.bound}
           options={BOUNDS}

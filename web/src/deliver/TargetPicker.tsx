@@ -58,7 +58,7 @@ export function TargetPicker({ chosen, wish, onChoose }: Props) {
           test="export-target"
           value={chosen}
           options={[
-            [null, "no program in particular"],
+            [null, "any program"],
             ...targets.map(({ target }): [string, string] => [target.name, target.name]),
           ]}
           onChange={(name) =>

@@ -86,7 +86,7 @@ function StandButton() {
       title={standing ? "Rise above the land again" : handlerOf({ name: "stand" }).hint}
       onClick={toggle}
     >
-      <Footprints size={13} /> {standing ? "Rise" : "Stand"}
+      <Footprints size={13} /> {standing ? "Leave the ground" : "Stand"}
     </button>
   );
 }

@@ -104,7 +104,7 @@ export function WeightsDialog({ name, found, onTake, onClose }: Props) {
             disabled={!taken.includes(true)}
             data-testid="weights-take"
           >
-            Lay them
+            Add
           </button>
         </div>
       </form>

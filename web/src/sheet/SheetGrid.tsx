@@ -10,6 +10,7 @@ import { findStep, operationOf } from "../live/recipe";
 import { useSession } from "../live/session";
 import { changeView } from "../studio/view";
 import { keepFavourite } from "./favourites";
+import { counted } from "../controls/units";
 
 interface Sweep {
   step: string;
@@ -71,7 +72,7 @@ export function SheetGrid({ step, sweeps, shapeOnly, across, current }: Props) {
   if (count > MOST) return <p className="text-sm">A sheet has at most {MOST} variants.</p>;
   if (error) return <p className="text-error text-sm">{error.message}</p>;
   const stop = () => void client.cancelQueries({ queryKey: ["sheet", landscape] });
-  if (!data && isFetching) return <Working what={`Growing ${count} variants`} onStop={stop} />;
+  if (!data && isFetching) return <Working what={`Growing ${counted(count, "variant")}`} onStop={stop} />;
   if (!data) return <p className="text-sm">Stopped. Change a range to grow another sheet.</p>;
   const columns = across ?? Math.ceil(Math.sqrt(data.variants.length));
   return (
@@ -129,7 +130,7 @@ export function SheetGrid({ step, sweeps, shapeOnly, across, current }: Props) {
         {isFetching ? (
           <Working what="growing" onStop={stop} />
         ) : (
-          `${data.variants.length} variants in ${Math.round(data.took_ms)} ms`
+          `${counted(data.variants.length, "variant")} in ${Math.round(data.took_ms)} ms`
         )}
       </div>
       {closer && (

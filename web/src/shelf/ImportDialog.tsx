@@ -234,7 +234,7 @@ function Choices({ file, found, onClose }: Props & { found: Imported }) {
           disabled={keep.isPending}
           data-testid="import-keep"
         >
-          Import it
+          Import
         </button>
       </div>
     </form>

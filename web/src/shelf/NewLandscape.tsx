@@ -123,7 +123,7 @@ export function NewLandscape({ onClose, onMake }: Props) {
               Cancel
             </button>
             <button type="submit" className="btn btn-primary btn-sm" data-testid="make-landscape">
-              Make it
+              Create
             </button>
           </div>
         </div>

@@ -119,7 +119,7 @@ function Keys() {
         <h3 className="text-sm font-semibold">Keys</h3>
         {Object.keys(keys).length > 0 && (
           <button type="button" className="btn btn-xs" onClick={() => prefer({ keys: {} })}>
-            <RotateCcw size={12} /> All as usual
+            <RotateCcw size={12} /> Reset all shortcuts
           </button>
         )}
       </div>

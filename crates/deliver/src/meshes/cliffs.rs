@@ -49,7 +49,7 @@ impl CliffsOf {
                 .ok_or_else(|| format!("cliffs: {name}: steeper than {low} to {high} degrees"));
         }
         match Layer::named(name) {
-            Some(layer @ (Layer::Left(_) | Layer::Mask(_))) => Ok(Self::Of(layer)),
+            Some(layer @ (Layer::Product(_) | Layer::Mask(_))) => Ok(Self::Of(layer)),
             _ => Err(format!(
                 "cliffs: ‘{name}’ is neither a field, nor mask: and a name, nor steeper: and degrees"
             )),

@@ -155,7 +155,7 @@ impl Order {
             Layer::Mesh | Layer::Weights | Layer::Covers => return Err(more()),
             Layer::Recipe => "recipe.json".to_owned(),
             Layer::Albedo if self.colour != ColourFormat::Png => "albedo.exr".to_owned(),
-            Layer::Height | Layer::Slope | Layer::Left(_) | Layer::Mask(_) => {
+            Layer::Height | Layer::Slope | Layer::Product(_) | Layer::Mask(_) => {
                 format!("{}.{}", self.stem(layer), self.fields.ending())
             }
             _ => format!("{}.png", self.stem(layer)),

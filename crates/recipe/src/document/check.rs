@@ -201,7 +201,7 @@ fn check_taken_trace(recipe: &Recipe, step: &Step) -> Result<(), RecipeError> {
                 owner: format!("step ‘{}’", step.name),
                 ..Place::default()
             };
-            let reason = format!("no step of strand ‘{}’ leaves such a trace", strand.name);
+            let reason = format!("no step of strand ‘{}’ leaves this product", strand.name);
             Err(RecipeError::unfit(at, "trace", trace.name(), reason))
         }
     }
@@ -338,7 +338,7 @@ fn check_reading(
     }
     let (missing, reason) = match reading {
         Reading::Trace(trace) if !left_behind.products.contains(trace) => {
-            (trace.name(), "no step before this one leaves such a trace")
+            (trace.name(), "needs an earlier step that leaves it")
         }
         Reading::River { .. } if !left_behind.products.contains(&RIVERS) => {
             ("river", "no step before this one finds rivers")

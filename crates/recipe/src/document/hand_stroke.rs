@@ -84,7 +84,7 @@ pub enum HandDeed {
         /// Size of its largest forms.
         #[schemars(range(min = 0.01, max = 1_000_000), extend("x-unit" = "m"))]
         feature_m: f64,
-        /// Which of the endless variants.
+        /// Random seed.
         #[serde(default)]
         seed: u32,
     },

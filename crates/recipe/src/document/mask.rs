@@ -52,7 +52,7 @@ pub struct Broken {
     /// Size of the largest patches.
     #[schemars(range(min = 0.01, max = 1_000_000), extend("x-unit" = "m", "x-slider" = [5.0, 2_000.0]))]
     pub feature_m: f64,
-    /// Which of the endless variants.
+    /// Random seed.
     pub seed: u32,
 }
 

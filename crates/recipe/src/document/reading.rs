@@ -105,7 +105,7 @@ pub enum Reading {
         /// Size of the largest patches.
         #[schemars(range(min = 0.01, max = 1_000_000), extend("x-unit" = "m"))]
         feature_m: f64,
-        /// Which of the endless variants.
+        /// Random seed.
         seed: u32,
     },
     /// An imported picture over the whole land: 0 is black and 1 white, or the

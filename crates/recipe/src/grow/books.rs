@@ -3,7 +3,7 @@
 use terrain::erosion::{Account, Adjustment, Ledger, Let, Volume};
 use terrain::{Extent, Frame, Grid};
 
-use super::Worked;
+use super::ProcessOutput;
 use crate::steps::{DEPOSIT, WEAR};
 
 /// Volumes over the cells of one grid, on the land and around it.
@@ -116,7 +116,7 @@ impl Books {
     }
 }
 
-impl Worked {
+impl ProcessOutput {
     /// What became of the ground of the land, which is `extent` large.
     pub(super) fn ledger(&self, extent: Extent) -> Ledger {
         let ground = Ground::of(&self.frame, extent);

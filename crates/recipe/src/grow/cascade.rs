@@ -10,12 +10,12 @@ use super::books::{Books, Ground};
 use super::cache::Kept;
 use super::key::Key;
 use super::worked::OfGrid;
-use super::{GrowError, Site, Worked};
+use super::{GrowError, ProcessOutput, Site};
 use crate::document::{Mask, Product};
-use crate::steps::{Kind, Made};
+use crate::steps::{Kind, StepOutput};
 
 /// One grid of a process before anything has happened there.
-pub struct Untouched<'a> {
+pub struct GridBelow<'a> {
     /// Where its cells stand.
     pub frame: Frame,
     /// The land below the step, on that grid.
@@ -33,7 +33,7 @@ pub struct Stage<'a> {
     /// The land below the step, on that grid.
     pub heights: Arc<Grid>,
     /// What the coarser grids made, already on this one.
-    pub coarse: Option<Worked>,
+    pub coarse: Option<ProcessOutput>,
     /// Whether to stop, and where to report progress.
     pub run: Run<'a>,
     extent: Extent,
@@ -88,9 +88,9 @@ impl Stage<'_> {
 }
 
 /// Finds out of a grid what a process must know of it, whatever the coarser ones make.
-type LookAt<'a, G> = &'a (dyn Fn(Untouched) -> Result<G, GrowError> + Sync);
+type LookAt<'a, G> = &'a (dyn Fn(GridBelow) -> Result<G, GrowError> + Sync);
 /// Works on a grid, of which that is known.
-type WorkOn<'a, G> = &'a (dyn Fn(Stage, G) -> Result<Worked, GrowError> + Sync);
+type WorkOn<'a, G> = &'a (dyn Fn(Stage, G) -> Result<ProcessOutput, GrowError> + Sync);
 
 /// A process on its way from coarse grids to fine.
 struct Cascade<'a, G> {
@@ -112,8 +112,8 @@ impl Site<'_> {
     pub(crate) fn cascade<K: Kind + Serialize>(
         &self,
         kind: &K,
-        work: &(dyn Fn(Stage) -> Result<Worked, GrowError> + Sync),
-    ) -> Result<Made, GrowError> {
+        work: &(dyn Fn(Stage) -> Result<ProcessOutput, GrowError> + Sync),
+    ) -> Result<StepOutput, GrowError> {
         self.cascade_looking(kind, &|_| Ok(()), &|stage, ()| work(stage))
     }
 
@@ -125,7 +125,7 @@ impl Site<'_> {
         kind: &K,
         look: LookAt<G>,
         work: WorkOn<G>,
-    ) -> Result<Made, GrowError> {
+    ) -> Result<StepOutput, GrowError> {
         let levels = kind.levels(self.frame().cell_m, self.extent());
         let grids = levels
             .iter()
@@ -146,7 +146,7 @@ impl Site<'_> {
         let here = OfGrid::seen_on(of_grid, self.frame(), &below, cascade.buries_m);
         let mut heights = here.change;
         heights.zip_in_place(&below, |change, height| height + change);
-        Ok(Made {
+        Ok(StepOutput {
             heights,
             products: here.products.only(kind.products()),
             ledger: Some(ledger),
@@ -186,7 +186,7 @@ impl Site<'_> {
         let frame = level.frame(self.extent(), cascade.beyond_m);
         let look = || {
             let heights = self.below_on(&frame)?;
-            let untouched = Untouched {
+            let untouched = GridBelow {
                 frame,
                 heights: heights.clone(),
                 run: run.quietly(),

@@ -11,7 +11,7 @@ use crate::document::{Form, Product};
 
 /// One product as it was left.
 #[derive(Clone, Debug)]
-pub enum Left {
+pub enum ProductData {
     /// A value for each cell.
     Field(Field),
     /// Lines, in metres east and north: the same on any cells.
@@ -22,19 +22,19 @@ pub enum Left {
     Areas(Arc<Vec<Polygon>>),
 }
 
-impl From<Grid> for Left {
+impl From<Grid> for ProductData {
     fn from(field: Grid) -> Self {
         Self::Field(field.into())
     }
 }
 
-impl From<Vec<Polyline>> for Left {
+impl From<Vec<Polyline>> for ProductData {
     fn from(lines: Vec<Polyline>) -> Self {
         Self::Lines(Arc::new(lines))
     }
 }
 
-impl Left {
+impl ProductData {
     fn fits(&self, form: &Form) -> bool {
         matches!(
             (self, form),
@@ -83,7 +83,7 @@ impl Effect<'_> {
 /// What steps have left: of each product the newest.
 #[derive(Clone, Debug, Default)]
 pub struct Products {
-    left: BTreeMap<Product, Left>,
+    left: BTreeMap<Product, ProductData>,
     strata: Option<Strata>,
 }
 
@@ -93,7 +93,7 @@ impl Products {
     /// # Panics
     /// When it is not what it was declared as: a fault of the kind of step.
     #[must_use]
-    pub fn with(mut self, product: Product, left: impl Into<Left>) -> Self {
+    pub fn with(mut self, product: Product, left: impl Into<ProductData>) -> Self {
         let left = left.into();
         let declared = product.declared();
         assert!(
@@ -119,7 +119,7 @@ impl Products {
     /// A field, if it was left.
     pub fn field(&self, product: Product) -> Option<&Field> {
         match self.left.get(&product) {
-            Some(Left::Field(field)) => Some(field),
+            Some(ProductData::Field(field)) => Some(field),
             _ => None,
         }
     }
@@ -128,7 +128,7 @@ impl Products {
     pub fn take_field(&mut self, product: Product) -> Option<Field> {
         self.field(product)?;
         match self.left.remove(&product) {
-            Some(Left::Field(field)) => Some(field),
+            Some(ProductData::Field(field)) => Some(field),
             _ => None,
         }
     }
@@ -136,7 +136,7 @@ impl Products {
     /// Lines; none when they were not left.
     pub fn lines(&self, product: Product) -> &[Polyline] {
         match self.left.get(&product) {
-            Some(Left::Lines(lines)) => lines,
+            Some(ProductData::Lines(lines)) => lines,
             _ => &[],
         }
     }
@@ -152,8 +152,8 @@ impl Products {
     pub(crate) fn followed_by(&mut self, newer: Self, effect: Effect) {
         let felt = newer.left.into_iter().map(|(product, left)| {
             let felt = match (left, product.field()) {
-                (Left::Field(field), Some(declared)) if declared.moved => {
-                    Left::Field(effect.of(field, declared.measure.bounds))
+                (ProductData::Field(field), Some(declared)) if declared.moved => {
+                    ProductData::Field(effect.of(field, declared.measure.bounds))
                 }
                 (other, _) => other,
             };
@@ -168,15 +168,15 @@ impl Products {
 
     /// Memory that they take, bytes.
     pub(crate) fn bytes(&self) -> usize {
-        let left: usize = self.left.values().map(Left::bytes).sum();
+        let left: usize = self.left.values().map(ProductData::bytes).sum();
         left + self.strata.as_ref().map_or(0, Strata::bytes)
     }
 
     /// The same with every field cropped.
     pub(crate) fn cropped(&self, at: (usize, usize), frame: &Frame) -> Self {
-        let cropped = |(&product, left): (&Product, &Left)| {
+        let cropped = |(&product, left): (&Product, &ProductData)| {
             let part = match left {
-                Left::Field(field) => Left::Field(field.cropped(at, frame)),
+                ProductData::Field(field) => ProductData::Field(field.cropped(at, frame)),
                 other => other.clone(),
             };
             (product, part)
@@ -189,10 +189,10 @@ impl Products {
 
     /// The same seen on other cells.
     pub(crate) fn seen_on(self, from: &Frame, to: &Frame) -> Self {
-        let here = |(product, left): (Product, Left)| {
+        let here = |(product, left): (Product, ProductData)| {
             let seen = match (left, product.field()) {
-                (Left::Field(field), Some(declared)) => {
-                    Left::Field(field.seen_on(from, to, declared.measure.bounds))
+                (ProductData::Field(field), Some(declared)) => {
+                    ProductData::Field(field.seen_on(from, to, declared.measure.bounds))
                 }
                 (other, _) => other,
             };

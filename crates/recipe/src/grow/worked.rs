@@ -11,7 +11,7 @@ use crate::steps::{DEPOSIT, WEAR};
 
 /// What a process has made up to one of its grids.
 #[derive(Clone, Debug)]
-pub struct Worked {
+pub struct ProcessOutput {
     /// Where the fields stand.
     pub frame: Frame,
     /// Change of the land's height, metres.
@@ -25,7 +25,7 @@ pub struct Worked {
 /// What one grid of a process has made, and of what.
 #[derive(Clone, Debug)]
 pub(crate) struct OfGrid {
-    pub(crate) worked: Worked,
+    pub(crate) worked: ProcessOutput,
     /// The land below the step on the grid's cells, when its kind buries detail: to grow it
     /// once more could take longer than the step itself.
     pub(crate) below: Option<Arc<Grid>>,
@@ -40,7 +40,7 @@ impl OfGrid {
         frame: &Frame,
         heights: &Grid,
         buries_m: Option<f64>,
-    ) -> Worked {
+    ) -> ProcessOutput {
         let (from, account) = (of_grid.worked.frame, of_grid.worked.account);
         // On its own cells it has seen all the detail that there is.
         let buries_m = buries_m.filter(|_| !from.shares_lattice_with(frame));
@@ -49,7 +49,7 @@ impl OfGrid {
             Ok(own) => (own.worked.products, own.below),
             Err(shared) => (shared.worked.products.clone(), shared.below.clone()),
         };
-        let mut here = Worked {
+        let mut here = ProcessOutput {
             frame: *frame,
             change,
             products: products.seen_on(&from, frame),
@@ -72,7 +72,7 @@ impl OfGrid {
     }
 }
 
-impl Worked {
+impl ProcessOutput {
     /// Takes off what is gone of the detail of `heights` that a coarser grid did not
     /// carry, of which it saw `smooth`: all of it where far more ground was moved than
     /// the detail is high, which is about `grain_m`. Sediment buries what is finer than it
@@ -96,7 +96,7 @@ impl Worked {
 
 /// Makes deposit less wear what the land has gained beyond what has risen, place by place:
 /// what finer grids shift about, and what is adjusted, is seen where it went. How much that is
-/// in all, the [account](Worked::account) tells.
+/// in all, the [account](ProcessOutput::account) tells.
 pub fn balanced(change: &Grid, risen: Option<&Grid>, wear: &mut Grid, deposit: &mut Grid) {
     let mut missing = deposit.zip_map(wear, |laid, worn| laid - worn);
     missing.zip_in_place(change, |booked, change| change - booked);

@@ -15,7 +15,7 @@ use terrain::{Extent, Frame, Grid, Run};
 
 use super::products::{DEPOSIT, DRAINAGE, LAID, RIVERS, ROCK_BROWN, WEAR};
 use crate::document::{Declared, Form, Mask, Measure, Product};
-use crate::grow::{GrowError, Products, Site, Stage, Strata, Untouched, Worked, balanced};
+use crate::grow::{GridBelow, GrowError, ProcessOutput, Products, Site, Stage, Strata, balanced};
 
 /// The country around the land, as a share of its longer side.
 pub(super) const AROUND: f64 = 10.0 / 64.0;
@@ -83,11 +83,11 @@ pub(super) struct Bedding {
 /// The ground of one grid.
 pub(super) struct Fields {
     /// Metres per year.
-    pub(super) rises: Grid,
-    /// See [`Ground::gives`].
-    pub(super) gives: Grid,
+    pub(super) uplift: Grid,
+    /// See [`Ground::erodibility`].
+    pub(super) erodibility: Grid,
     /// The steepest slopes that stand, degrees.
-    pub(super) stands_deg: Grid,
+    pub(super) critical_deg: Grid,
     pub(super) bedding: Option<Bedding>,
 }
 
@@ -96,7 +96,7 @@ pub(super) struct Phase {
     pub(super) years: f64,
     pub(super) steps: usize,
     /// Whether the land rises meanwhile.
-    pub(super) rises: bool,
+    pub(super) uplift: bool,
 }
 
 /// A step in which land ages, on one grid.
@@ -118,7 +118,7 @@ pub(super) struct Aged {
 }
 
 impl Aged {
-    pub(super) fn work(self, site: &Site, mut stage: Stage) -> Result<Worked, GrowError> {
+    pub(super) fn work(self, site: &Site, mut stage: Stage) -> Result<ProcessOutput, GrowError> {
         let first = stage.coarse.is_none();
         let (frame, law) = (stage.frame, self.law);
         let run = stage.run.quietly();
@@ -140,36 +140,42 @@ impl Aged {
         if !first {
             aging = aging.without_books();
         }
-        let rising = aging.rises(&self.fields.gives, law.sea_level_m);
+        let rising = aging.uplift(&self.fields.erodibility, law.sea_level_m);
         let raised = |rates: &Grid, years: f64| raised(rates, &rising, years);
         let risen_years = years_of_uplift(&self.phases);
-        let risen = raised(&self.fields.rises, risen_years);
+        let risen = raised(&self.fields.uplift, risen_years);
         books.risen(&risen);
         let finer = [Phase {
             years: self.finer_years,
             steps: stage.level.iterations,
-            rises: true,
+            uplift: true,
         }];
-        let (phases, rises) = match first {
-            true => (&self.phases[..], &self.fields.rises),
+        let (phases, uplift) = match first {
+            true => (&self.phases[..], &self.fields.uplift),
             false => (&finer[..], &balance),
         };
         if !first {
             books.raises(Adjustment::KeptHeight, &raised(&balance, self.finer_years));
         }
-        self.fields.age(&mut aging, phases, rises, law, stage.run)?;
+        self.fields
+            .age(&mut aging, phases, uplift, law, stage.run)?;
         books.moved(&aging.heights, aging.carried_off_m3);
         let sea = law.sea_level_m as f32;
-        round_bottoms(&mut aging.heights, &self.fields.gives, sea);
+        round_bottoms(&mut aging.heights, &self.fields.erodibility, sea);
         books.adjusted(Adjustment::Smoothed, &aging.heights);
         if !first {
             run.check()?;
-            keep_means(&mut aging.heights, &begun, &self.fields.gives, frame.cell_m);
+            keep_means(
+                &mut aging.heights,
+                &begun,
+                &self.fields.erodibility,
+                frame.cell_m,
+            );
             books.adjusted(Adjustment::KeptHeight, &aging.heights);
             run.check()?;
         }
         let filled = match law.fill_m > 0.0 {
-            true => Some(aging.fill_valleys(&self.fields.gives, law, run)?),
+            true => Some(aging.fill_valleys(&self.fields.erodibility, law, run)?),
             false => None,
         };
         books.adjusted(Adjustment::ValleyFill, &aging.heights);
@@ -222,7 +228,7 @@ impl Aged {
             products = products.with_strata(strata);
         }
         let products = products.with(WEAR, wear).with(DEPOSIT, deposit);
-        Ok(Worked {
+        Ok(ProcessOutput {
             frame,
             account: books.close(&change),
             change,
@@ -233,8 +239,8 @@ impl Aged {
 
 /// How long the land rises in all.
 fn years_of_uplift(phases: &[Phase]) -> f64 {
-    let rises = phases.iter().filter(|phase| phase.rises);
-    rises.map(|phase| phase.years).sum()
+    let uplift = phases.iter().filter(|phase| phase.uplift);
+    uplift.map(|phase| phase.years).sum()
 }
 
 /// By how much each cell that is `rising` has risen after so many years, metres.
@@ -250,8 +256,8 @@ fn raised(rates: &Grid, rising: &[bool], years: f64) -> Grid {
 
 /// What the rock of each cell is like, at the height that it has now.
 struct Rock<'a> {
-    gives: Cow<'a, Grid>,
-    stands: Grid,
+    erodibility: Cow<'a, Grid>,
+    critical_slope: Grid,
 }
 
 impl Fields {
@@ -260,11 +266,11 @@ impl Fields {
         &self,
         aging: &mut Aging,
         phases: &[Phase],
-        rises: &Grid,
+        uplift: &Grid,
         law: AgeLaw,
         run: Run,
     ) -> Result<(), GrowError> {
-        let still = Grid::filled(rises.cols(), rises.rows(), 0.0);
+        let still = Grid::filled(uplift.cols(), uplift.rows(), 0.0);
         let all: usize = phases.iter().map(|phase| phase.steps).sum();
         let (mut left_years, mut done) = (years_of_uplift(phases), 0);
         let mut rock = None;
@@ -275,14 +281,15 @@ impl Fields {
                 if self.bedding.is_some() {
                     rock = None;
                 }
-                let rock = rock.get_or_insert_with(|| self.rock(&aging.heights, rises, left_years));
+                let rock =
+                    rock.get_or_insert_with(|| self.rock(&aging.heights, uplift, left_years));
                 let ground = Ground {
-                    rises: if phase.rises { rises } else { &still },
-                    gives: &rock.gives,
-                    stands: &rock.stands,
+                    uplift: if phase.uplift { uplift } else { &still },
+                    erodibility: &rock.erodibility,
+                    critical_slope: &rock.critical_slope,
                 };
                 aging.step(ground, law, years, run.quietly())?;
-                if phase.rises {
+                if phase.uplift {
                     left_years -= years;
                 }
                 done += 1;
@@ -294,8 +301,8 @@ impl Fields {
 
     /// By how much firm and other ground has risen after so many years, metres.
     pub(super) fn risen(&self, years: f64) -> Grid {
-        self.rises.zip_map(&self.gives, |rate, gives| {
-            if gives > FIRM {
+        self.uplift.zip_map(&self.erodibility, |rate, erodibility| {
+            if erodibility > FIRM {
                 rate * years as f32
             } else {
                 0.0
@@ -305,25 +312,24 @@ impl Fields {
 
     /// Beds lie where they are when all has risen, so that in the end they are level,
     /// or dip as they should, however fast the land rose here or there.
-    fn rock(&self, heights: &Grid, rises: &Grid, left_years: f64) -> Rock<'_> {
+    fn rock(&self, heights: &Grid, uplift: &Grid, left_years: f64) -> Rock<'_> {
         let tangent = |degrees: f32| degrees.to_radians().tan();
         let Some(bedding) = &self.bedding else {
             return Rock {
-                gives: Cow::Borrowed(&self.gives),
-                stands: self.stands_deg.map(tangent),
+                erodibility: Cow::Borrowed(&self.erodibility),
+                critical_slope: self.critical_deg.map(tangent),
             };
         };
         let left = left_years as f32;
-        let levels = heights.zip_map(rises, |height, rate| height + rate * left);
+        let levels = heights.zip_map(uplift, |height, rate| height + rate * left);
         let hard = bedding.hard_at(&levels);
         let amount = bedding.amount;
         Rock {
-            gives: Cow::Owned(
-                self.gives
-                    .zip_map(&hard, |gives, hard| gives * Bedding::gives(amount, hard)),
-            ),
-            stands: self.stands_deg.zip_map(&hard, |degrees, hard| {
-                tangent(Bedding::stands_deg(amount, degrees, hard))
+            erodibility: Cow::Owned(self.erodibility.zip_map(&hard, |erodibility, hard| {
+                erodibility * Bedding::erodibility(amount, hard)
+            })),
+            critical_slope: self.critical_deg.zip_map(&hard, |degrees, hard| {
+                tangent(Bedding::critical_deg(amount, degrees, hard))
             }),
         }
     }
@@ -344,12 +350,12 @@ impl Bedding {
     }
 
     /// How many times more than common rock a bed gives.
-    pub(super) fn gives(amount: f32, hard: f32) -> f32 {
+    pub(super) fn erodibility(amount: f32, hard: f32) -> f32 {
         Self::CONTRAST.powf(amount * (Self::COMMON - hard))
     }
 
     /// The steepest slope of a bed, where rock without beds stands at `degrees`.
-    pub(super) fn stands_deg(amount: f32, degrees: f32, hard: f32) -> f32 {
+    pub(super) fn critical_deg(amount: f32, degrees: f32, hard: f32) -> f32 {
         let wall = (Self::WALL_DEG - degrees).max(0.0) * hard;
         let soft = Self::SOFT * degrees * (1.0 - hard);
         degrees + amount * (wall - soft)
@@ -439,20 +445,20 @@ pub(super) fn but_firm(
     site: &Site,
     frame: &Frame,
     firm: Option<&Mask>,
-    gives: Grid,
+    erodibility: Grid,
 ) -> Result<Grid, GrowError> {
     let Some(mask) = firm else {
-        return Ok(gives);
+        return Ok(erodibility);
     };
     let firm = site.mask_below(mask, frame)?;
-    Ok(gives.zip_map(&firm, |gives, firm| gives * (1.0 - firm)))
+    Ok(erodibility.zip_map(&firm, |erodibility, firm| erodibility * (1.0 - firm)))
 }
 
 /// Where water leaves: over the low parts of a side, or into a drawn course and the sea
 /// alone, where one is given.
 pub(super) fn outlets(
     site: &Site,
-    grid: &Untouched,
+    grid: &GridBelow,
     sea_level_m: f64,
     side: Side,
     course: Option<&Mask>,

@@ -13,13 +13,13 @@ use super::aged::{
     UPLIFT, ashore, but_firm, jointed, outlets, patched, varied,
 };
 use super::products::{DEPOSIT, RIVERS, WEAR};
-use super::{Kind, Made};
+use super::{Kind, StepOutput};
 use crate::document::{Mask, Product};
-use crate::grow::{GrowError, Site, Stage, Untouched, Worked};
+use crate::grow::{GridBelow, GrowError, ProcessOutput, Site, Stage};
 
-/// Ages go by: high ground rises, rivers cut it, slopes give way, and what was cut
-/// is laid down in valleys, fans and the sea. One step makes ranges, basins and all
-/// their valleys of whatever lies below it.
+/// A million years of erosion: high ground is uplifted, rivers incise it, slopes fail, and
+/// the sediment is deposited in valleys, fans and the sea. One step turns whatever lies
+/// below it into ranges and basins with all their valleys.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields, default)]
 pub struct Ages {
@@ -80,7 +80,7 @@ pub struct Ages {
     /// Which side water leaves the country over.
     #[schemars(extend("x-more" = true))]
     pub leaves: Side,
-    /// Which of the endless variants.
+    /// Random seed.
     #[schemars(extend("x-slider" = [0, 99], "x-more" = true))]
     pub seed: u32,
     /// A river begins where so much land drains through.
@@ -267,7 +267,7 @@ impl Ages {
         })
     }
 
-    fn fields(&self, site: &Site, land: &Land, grid: &Untouched) -> Result<Fields, GrowError> {
+    fn fields(&self, site: &Site, land: &Land, grid: &GridBelow) -> Result<Fields, GrowError> {
         /// The least that rises, against the highest ground: a lowland is not a sink.
         const LEAST: f32 = 0.1;
         /// Land that is level rises as a block.
@@ -299,7 +299,7 @@ impl Ages {
             (Some(mask), Some(_)) => pattern.zip_map(&site.mask_below(mask, frame)?, |a, b| a * b),
         };
         let uplift = land.uplift as f32;
-        let rises = pattern.zip_map(&vary(UPLIFT, 0x51)?, |high, v| {
+        let uplift = pattern.zip_map(&vary(UPLIFT, 0x51)?, |high, v| {
             uplift * (LEAST + (1.0 - LEAST) * high) * (1.0 + v).max(LEAST)
         });
         let sea = site.sea_level_m() as f32;
@@ -307,7 +307,7 @@ impl Ages {
         let seed = self.seed.wrapping_add(0x56);
         let rocks = vary(ROCKS, 0x52)?;
         let rocks = patched(rocks, frame, self.spacing_m, self.patches, seed, run)?;
-        let gives = match self.belts > 0.0 {
+        let erodibility = match self.belts > 0.0 {
             true => rocks.zip_map(&self.belted(frame, run)?, |a, b| (a + b).exp()),
             false => rocks.map(f32::exp),
         };
@@ -316,11 +316,11 @@ impl Ages {
         let most = hard_deg as f32 + 10.0;
         let seed = self.seed.wrapping_add(0x57);
         let joints = jointed(frame, self.spacing_m, variety, seed, run)?;
-        let stands = vary(SLOPES, 0x53)?.zip_map(&joints, |a, b| a + b);
+        let critical = vary(SLOPES, 0x53)?.zip_map(&joints, |a, b| a + b);
         Ok(Fields {
-            rises: rises.zip_map(&ashore, |rises, ashore| rises * ashore),
-            gives: but_firm(site, frame, self.hard.as_ref(), gives)?,
-            stands_deg: stands.map(|v| (angle * (1.0 + v)).clamp(5.0, most)),
+            uplift: uplift.zip_map(&ashore, |uplift, ashore| uplift * ashore),
+            erodibility: but_firm(site, frame, self.hard.as_ref(), erodibility)?,
+            critical_deg: critical.map(|v| (angle * (1.0 + v)).clamp(5.0, most)),
             bedding: self.bedding(site, frame, run)?,
         })
     }
@@ -377,7 +377,7 @@ impl Ages {
         &self,
         site: &Site,
         land: &Land,
-        grid: &Untouched,
+        grid: &GridBelow,
     ) -> Result<(Fields, Outlets), GrowError> {
         grid.run.check()?;
         let (sea_level_m, course) = (site.sea_level_m(), self.course.as_ref());
@@ -390,18 +390,18 @@ impl Ages {
         site: &Site,
         stage: Stage,
         (fields, outlets): (Fields, Outlets),
-    ) -> Result<Worked, GrowError> {
+    ) -> Result<ProcessOutput, GrowError> {
         // Years that a wave of cutting takes from the outlets to the divides.
         let span = chi(site.extent()) / ERODIBILITY;
         let mature = Phase {
             years: MATURE * span * self.age.min(1.0),
             steps: STEPS,
-            rises: true,
+            uplift: true,
         };
         let old = Phase {
             years: (self.age - 1.0) * span,
             steps: OLD_STEPS,
-            rises: false,
+            uplift: false,
         };
         let mut phases = vec![mature];
         phases.extend((self.age > 1.0).then_some(old));
@@ -488,9 +488,9 @@ impl Kind for Ages {
         (!self.strand.is_empty()).then_some(&self.strand)
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         let land = self.land(site)?;
-        let look = |grid: Untouched| self.look(site, &land, &grid);
+        let look = |grid: GridBelow| self.look(site, &land, &grid);
         site.cascade_looking(self, &look, &|stage, known| self.work(site, stage, known))
     }
 }

@@ -80,6 +80,7 @@ pub(super) fn also_called(kind: &str) -> &'static [&'static str] {
         "sharpen" => &["crisp", "detail", "ridges", "enhance", "contrast"],
         "ages" => &[
             "erosion",
+            "ages",
             "mountain range",
             "rivers",
             "valleys",
@@ -91,7 +92,7 @@ pub(super) fn also_called(kind: &str) -> &'static [&'static str] {
         ],
         "water" => &[
             "erosion",
-            "hydraulic",
+            "running water",
             "rain",
             "gully",
             "fluvial",
@@ -100,13 +101,19 @@ pub(super) fn also_called(kind: &str) -> &'static [&'static str] {
             "wash",
         ],
         "rivers" => &[
-            "erosion", "valley", "drainage", "canyon", "stream", "fluvial", "path",
+            "river network",
+            "erosion",
+            "valley",
+            "drainage",
+            "canyon",
+            "stream",
+            "path",
         ],
         "river_beds" => &[
             "river", "stream", "channel", "path", "canyon", "brook", "carve",
         ],
         "crumble" => &[
-            "thermal",
+            "crumbling",
             "erosion",
             "scree",
             "talus",

@@ -4,7 +4,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::shape::{bias, gain};
 
-use super::{Kind, Made, Unfit};
+use super::{Kind, StepOutput, Unfit};
 use crate::grow::{GrowError, Site};
 
 /// Bends heights between two levels: bias makes more high or more low ground,
@@ -49,7 +49,7 @@ impl Kind for BiasGain {
         }
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         let (low, span) = (self.low_m as f32, (self.high_m - self.low_m) as f32);
         let (by_bias, by_gain) = (self.bias as f32, self.gain as f32);
         Ok(site

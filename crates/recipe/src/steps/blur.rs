@@ -4,7 +4,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::shape::near_blur_margin;
 
-use super::{Kind, Made};
+use super::{Kind, StepOutput};
 use crate::grow::{GrowError, Site};
 
 /// Smooths the land: forms smaller than the radius go.
@@ -31,7 +31,7 @@ impl Kind for Blur {
         self.radius_m
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         Ok(site.blurred_below(self.radius_m, 0)?.into())
     }
 }

@@ -4,7 +4,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::shape::{smooth_highest, smooth_lowest};
 
-use super::{Kind, Made, Unfit};
+use super::{Kind, StepOutput, Unfit};
 use crate::grow::{GrowError, Site};
 
 /// Cuts off what is below one level or above another, with an edge as soft as
@@ -51,7 +51,7 @@ impl Kind for Clip {
         }
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         let (low, high, soft) = (self.low_m as f32, self.high_m as f32, self.soft_m as f32);
         Ok(site
             .below_here()

@@ -9,7 +9,7 @@ use terrain::noise::{Character, FractalNoise, carried};
 use terrain::shape::{Across, Beside, CrossSection, WallProfile, Walls, near_blur_margin};
 use terrain::{Frame, Grid};
 
-use super::{Kind, Made, Unfit};
+use super::{Kind, StepOutput, Unfit};
 use crate::document::{Declared, DrawnPoint, Form, Measure, Product};
 use crate::grow::{GrowError, Products, Site};
 use crate::steps::products::{ROCK_BROWN, WATER_BLUE};
@@ -378,7 +378,7 @@ impl Kind for Course {
         10.0
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         let frame = *site.frame();
         let below = site.below_here();
         let longest_m = site.extent().longest_m();
@@ -431,7 +431,7 @@ impl Kind for Course {
         });
         site.run().check()?;
         let field = |k: usize| made.map(|made| made[k]);
-        Ok(Made {
+        Ok(StepOutput {
             heights: field(0),
             products: Products::default()
                 .with(FROM_COURSE, field(1))

@@ -8,12 +8,12 @@ use terrain::erosion::{Crumbling, Level, Schedule, crumble};
 
 use super::aged::{Bedding, bedding_below};
 use super::products::{DEPOSIT, WEAR};
-use super::{Kind, Made};
+use super::{Kind, StepOutput};
 use crate::document::{Mask, Product};
-use crate::grow::{GrowError, Products, Site, Stage, Worked, balanced};
+use crate::grow::{GrowError, ProcessOutput, Products, Site, Stage, balanced};
 
-/// Steep rock crumbles until it stands at a stable angle: faceted faces, scree
-/// below. Nothing leaves the land.
+/// Slopes steeper than the angle of repose crumble and come to rest below: faceted faces with
+/// scree at their foot. Nothing leaves the land.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields, default)]
 pub struct Crumble {
@@ -104,7 +104,7 @@ impl Crumble {
         self.material.talus_deg().unwrap_or(self.talus_deg)
     }
 
-    fn work(&self, site: &Site, mut stage: Stage) -> Result<Worked, GrowError> {
+    fn work(&self, site: &Site, mut stage: Stage) -> Result<ProcessOutput, GrowError> {
         let frame = stage.frame;
         let (loose, firm) = (self.rests_deg() as f32, self.firm_deg as f32);
         let mut rests_deg = Grid::filled(frame.cols, frame.rows, loose);
@@ -114,7 +114,7 @@ impl Crumble {
             let amount = bedding.amount;
             rests_deg = bedding
                 .hard_at(&begun)
-                .map(|hard| Bedding::stands_deg(amount, loose, hard));
+                .map(|hard| Bedding::critical_deg(amount, loose, hard));
         }
         if let Some(mask) = &self.firm {
             let share = site.mask_below(mask, &frame)?;
@@ -135,7 +135,7 @@ impl Crumble {
         balanced(&change, None, &mut wear, &mut deposit);
         // Its border is closed.
         books.moved(&after, moved.ledger.carried_off_m3);
-        Ok(Worked {
+        Ok(ProcessOutput {
             frame,
             account: books.close(&change),
             change,
@@ -172,7 +172,7 @@ impl Kind for Crumble {
         self.firm.iter().collect()
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         site.cascade(self, &|stage| self.work(site, stage))
     }
 }

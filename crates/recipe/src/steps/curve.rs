@@ -4,7 +4,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::shape;
 
-use super::{Kind, Made, Unfit};
+use super::{Kind, StepOutput, Unfit};
 use crate::grow::{GrowError, Site};
 
 /// Bends heights along a curve: flat valley floors, steep walls, plateaus.
@@ -75,7 +75,7 @@ impl Kind for Curve {
         })
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         let Ok(curve) = self.curve() else {
             // Checked with the document; an unchecked one bends nothing.
             return Ok(site.below_here().into());

@@ -6,7 +6,7 @@ use terrain::line::{DVec2, Polygon, TooFewPoints};
 use terrain::mask::smooth;
 use terrain::noise::FractalNoise;
 
-use super::{Kind, Made, Unfit};
+use super::{Kind, StepOutput, Unfit};
 use crate::grow::{GrowError, Site};
 
 /// Keeps the land inside a drawn outline and lets it sink outside, with an
@@ -94,7 +94,7 @@ impl Kind for Cut {
             .map_err(|error| ("points", format!("{got} points"), error.to_string()))
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         let below = site.below_here();
         let Ok(polygon) = self.polygon() else {
             // Checked with the document; an unchecked one cuts nothing.

@@ -8,7 +8,7 @@ use terrain::shape::{Warp, displaced_along_normal, displacement_margin};
 use terrain::{Frame, Grid};
 
 use super::pattern::{MID_GREY, Repeats, STRAND_CELLS, check_named};
-use super::{Kind, Made, Unfit};
+use super::{Kind, StepOutput, Unfit};
 use crate::grow::{GrowError, Site};
 
 /// Moves the surface by a texture: what is lighter than mid-grey rises, what
@@ -61,7 +61,7 @@ pub struct Displace {
     /// How far the texture has changed over time.
     #[schemars(range(min = -100_000, max = 100_000), extend("x-slider" = [0.0, 4.0], "x-when" = ["texture", "noise", "cells"], "x-more" = true))]
     pub time: f64,
-    /// Which of the endless variants.
+    /// Random seed.
     #[schemars(extend("x-slider" = [0, 99]))]
     pub seed: u32,
 }
@@ -218,7 +218,7 @@ impl Kind for Displace {
         layered.then_some((self.feature_m, self.octaves, 2.0))
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         let amount = self.amount_m as f32;
         let frame = site.frame();
         if self.direction == DisplaceDirection::Vertical {

@@ -4,7 +4,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::shape::ease_foot;
 
-use super::{Kind, Made};
+use super::{Kind, StepOutput};
 use crate::grow::{GrowError, Site};
 
 /// Eases only the foot of a shape, so that it sits in the land and does not
@@ -37,7 +37,7 @@ impl Kind for EaseFoot {
         })
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         let (level, reach) = (self.level_m as f32, self.reach_m as f32);
         Ok(site
             .below_here()

@@ -4,7 +4,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::shape::{self, Outline};
 
-use super::{Kind, Made};
+use super::{Kind, StepOutput};
 use crate::grow::{GrowError, Site};
 
 /// Lets the land sink towards the border, with a coast broken up by noise.
@@ -44,7 +44,7 @@ impl Default for FallOff {
 }
 
 impl Kind for FallOff {
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         let fall_off = shape::FallOff {
             outline: self.outline,
             width_m: self.width_m,

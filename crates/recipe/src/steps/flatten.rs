@@ -6,7 +6,7 @@ use terrain::mask::smooth;
 use terrain::reading::slope_deg;
 use terrain::shape::near_blur_margin;
 
-use super::{Kind, Made};
+use super::{Kind, StepOutput};
 use crate::grow::{GrowError, Site};
 
 /// Levels what is gentle already and leaves what is steep: valley floors and
@@ -53,7 +53,7 @@ impl Kind for Flatten {
         self.radius_m
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         let frame = site.frame();
         let near = site.blurred_below(self.radius_m, 1)?;
         // The slope of the land at large: small bumps do not make a flat steep.

@@ -4,7 +4,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::Frame;
 
-use super::{Kind, Made};
+use super::{Kind, StepOutput};
 use crate::grow::{GrowError, Site};
 
 /// Raises or lowers the whole land so that its lowest point is at a given
@@ -28,7 +28,7 @@ impl Kind for GroundAtZero {
         260.0
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         let looked_at = Frame::with_cells(site.extent(), LOOKED_AT);
         let (lowest, _) = site.below_on(&looked_at)?.range();
         let lift = self.level_m as f32 - lowest;

@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 use terrain::Extent;
 use terrain::hand::Strokes;
 
-use super::{Kind, Made, Unfit};
+use super::{Kind, StepOutput, Unfit};
 use crate::document::{HandDeed, HandStroke, PenPressure};
 use crate::grow::{GrowError, Site, Size};
 
@@ -45,7 +45,7 @@ impl Kind for HandWork {
         4.0 + strokes.sum::<f64>()
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         let strokes = Strokes {
             strokes: self.strokes.iter().map(Into::into).collect(),
             extent: site.extent(),

@@ -6,7 +6,7 @@ use terrain::grid::{Beyond, stretch};
 use terrain::shape::{PlacedImage, Placement};
 
 use super::pattern::check_named;
-use super::{Kind, Made, Needs, Unfit};
+use super::{Kind, Needs, StepOutput, Unfit};
 use crate::grow::{GrowError, Site};
 
 /// Heights from an image or elevation model: over the whole land, or cropped,
@@ -151,7 +151,7 @@ impl Kind for Heightfield {
         Ok(())
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         let crop = [
             self.crop_west,
             self.crop_east,

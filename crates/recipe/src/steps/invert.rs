@@ -3,7 +3,7 @@
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
-use super::{Kind, Made};
+use super::{Kind, StepOutput};
 use crate::grow::{GrowError, Site};
 
 /// Turns the land upside down about a level: valleys become ridges.
@@ -22,7 +22,7 @@ impl Default for Invert {
 }
 
 impl Kind for Invert {
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         let twice = 2.0 * self.about_m as f32;
         Ok(site.below_here().map(|height| twice - height).into())
     }

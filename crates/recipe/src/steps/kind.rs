@@ -8,7 +8,7 @@ use crate::document::{Mask, Product};
 use crate::grow::{GrowError, Products, Site, Size};
 
 /// What a step made on the cells that were asked for.
-pub struct Made {
+pub struct StepOutput {
     /// Metres, or a factor when the step multiplies.
     pub heights: Grid,
     /// What else it leaves, as it was declared.
@@ -17,7 +17,7 @@ pub struct Made {
     pub ledger: Option<Ledger>,
 }
 
-impl From<Grid> for Made {
+impl From<Grid> for StepOutput {
     fn from(heights: Grid) -> Self {
         Self {
             heights,
@@ -38,7 +38,7 @@ pub(crate) trait Kind {
     }
 
     /// Makes its field on `site.frame()`.
-    fn grow(&self, site: &Site) -> Result<Made, GrowError>;
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError>;
 
     /// The grids of a process that needs the land as a whole, for a result on
     /// cells of `cell_m`; none for what looks at each place once.

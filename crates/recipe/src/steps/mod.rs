@@ -22,7 +22,7 @@ use serde::{Deserialize, Serialize};
 
 pub(crate) use aged::ROCK;
 pub use example::example;
-pub use kind::Made;
+pub use kind::StepOutput;
 pub(crate) use kind::{Kind, Unfit};
 pub use products::{DEPOSIT, WEAR};
 pub(crate) use products::{DEPTH, LAID, RIVERS, WORN};
@@ -107,7 +107,7 @@ kinds! {
     heightfield::Heightfield, "Heightfield", Make, Replace;
     tiles::Tiles, "Tiles", Make, Add;
     take_in::TakeIn, "Take in a strand", Make, Add;
-    strew::Strew, "Strewn copies", Detail, Replace;
+    strew::Strew, "Scattered copies", Detail, Replace;
     displace::Displace, "Displacement", Detail, Replace;
     outcrop::Outcrop, "Rock outcrops", Detail, Replace;
     course::Course, "Drawn course", Hand, Replace;
@@ -121,20 +121,20 @@ kinds! {
     twirl::Twirl, "Twirl", Move, Replace;
     rescale::Rescale, "Rescale", Values, Replace;
     clip::Clip, "Clip", Values, Replace;
-    ground_at_zero::GroundAtZero, "Lowest point to a level", Values, Replace;
+    ground_at_zero::GroundAtZero, "Set the lowest point", Values, Replace;
     invert::Invert, "Invert", Values, Replace;
     curve::Curve, "Response curve", Values, Replace;
     bias_gain::BiasGain, "Bias and gain", Values, Replace;
     terraces::Terraces, "Terraces", Values, Replace;
-    ease_foot::EaseFoot, "Ease the foot", Values, Replace;
+    ease_foot::EaseFoot, "Soften the base", Values, Replace;
     blur::Blur, "Blur", Values, Replace;
     sharpen::Sharpen, "Sharpen", Values, Replace;
-    ages::Ages, "Ages", Erode, Replace;
-    water::Water, "Running water", Erode, Replace;
-    rivers::Rivers, "River network", Erode, Replace;
+    ages::Ages, "Long-term erosion", Erode, Replace;
+    water::Water, "Hydraulic erosion", Erode, Replace;
+    rivers::Rivers, "Fluvial incision", Erode, Replace;
     river_beds::RiverBeds, "River beds", Erode, Replace;
-    crumble::Crumble, "Crumbling", Erode, Replace;
-    settle::Settle, "Settling sediment", Erode, Replace;
-    flatten::Flatten, "Flatten the gentle", Erode, Replace;
+    crumble::Crumble, "Thermal erosion", Erode, Replace;
+    settle::Settle, "Sediment infill", Erode, Replace;
+    flatten::Flatten, "Flatten gentle slopes", Erode, Replace;
     snow::Snow, "Snow", Erode, Replace;
 }

@@ -2,7 +2,7 @@
 
 use terrain::shape::Move;
 
-use super::{Kind, Made};
+use super::{Kind, StepOutput};
 use crate::grow::{GrowError, Site};
 
 /// A kind of step that sees the land below at other places.
@@ -16,7 +16,7 @@ impl<T: Moves> Kind for T {
         self.movement().margin(cell_m)
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         let (below, wide) = site.below();
         let moved = self
             .movement()

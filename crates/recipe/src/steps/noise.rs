@@ -4,7 +4,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::noise::{Basis, CellDistance, CellFeature, Character, FractalNoise};
 
-use super::{Kind, Made};
+use super::{Kind, StepOutput};
 use crate::grow::{GrowError, Site};
 
 /// Large forms first, then finer and finer ones on top.
@@ -64,7 +64,7 @@ pub struct Noise {
     /// another noise, and the way between them is smooth.
     #[schemars(range(min = -100_000, max = 100_000), extend("x-slider" = [0.0, 4.0], "x-more" = true))]
     pub time: f64,
-    /// Which of the endless variants.
+    /// Random seed.
     #[schemars(extend("x-slider" = [0, 99]))]
     pub seed: u32,
 }
@@ -201,7 +201,7 @@ impl Kind for Noise {
         Some((self.feature_m, self.octaves, self.lacunarity))
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         let noise = self.layered();
         let frame = site.frame();
         let bare = if self.warp_m > 0.0 {

@@ -3,7 +3,7 @@
 use terrain::Extent;
 use terrain::erosion::Level;
 
-use super::{Group, Made, Operation, Unfit};
+use super::{Group, Operation, StepOutput, Unfit};
 use crate::document::{Mask, Product};
 use crate::grow::{GrowError, Site, Size};
 
@@ -12,7 +12,7 @@ impl Operation {
         self.kind().margin(cell_m)
     }
 
-    pub(crate) fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    pub(crate) fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         self.kind().grow(site)
     }
 

@@ -7,7 +7,7 @@ use terrain::noise::{Basis, Character, FractalNoise, hash};
 use terrain::shape::Warp;
 
 use super::products::ROCK_BROWN;
-use super::{Kind, Made};
+use super::{Kind, StepOutput};
 use crate::document::{Declared, Form, Measure, Product};
 use crate::grow::{GrowError, Products, Site};
 
@@ -35,7 +35,7 @@ pub struct Outcrop {
     /// Height of the ledges in their walls.
     #[schemars(range(min = 0, max = 1))]
     pub ledges: f64,
-    /// Which of the endless variants.
+    /// Random seed.
     #[schemars(extend("x-slider" = [0, 99]))]
     pub seed: u32,
 }
@@ -80,7 +80,7 @@ impl Kind for Outcrop {
         None
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         let (frame, run) = (site.frame(), site.run());
         let body = FractalNoise {
             basis: Basis::Simplex,
@@ -118,7 +118,7 @@ impl Kind for Outcrop {
             let risen = outcrop + ledges * (stepped - outcrop);
             height * (risen * (1.0 - RELIEF) + RELIEF * outcrop * 0.5 * (relief + 1.0))
         });
-        Ok(Made {
+        Ok(StepOutput {
             heights: site
                 .below_here()
                 .zip_map(&raised, |below, raised| below + raised),

@@ -4,7 +4,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::shape::{self, Placement, Profile};
 
-use super::{Kind, Made};
+use super::{Kind, StepOutput};
 use crate::grow::{GrowError, Site};
 
 /// A cone, dome, ridge, crater or plateau, or a gradient: placed, scaled,
@@ -104,7 +104,7 @@ impl PrimitiveForm {
 }
 
 impl Kind for Primitive {
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         let primitive = shape::Primitive {
             form: self.form.with(self.bowl, self.top),
             profile: self.profile,

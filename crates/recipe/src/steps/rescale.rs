@@ -3,7 +3,7 @@
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
-use super::{Kind, Made, Unfit};
+use super::{Kind, StepOutput, Unfit};
 use crate::grow::{GrowError, Site};
 
 /// Stretches or flattens heights: what was at one pair of levels comes to
@@ -59,7 +59,7 @@ impl Kind for Rescale {
         }
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         let scale = (self.to_high_m - self.to_low_m) / (self.from_high_m - self.from_low_m);
         let (scale, from, to) = (scale as f32, self.from_low_m as f32, self.to_low_m as f32);
         let ends = (self.to_low_m as f32, self.to_high_m as f32);

@@ -7,7 +7,7 @@ use terrain::line::{DVec2, LineIndex, Polyline};
 use terrain::mask::smooth;
 
 use super::products::RIVERS;
-use super::{Kind, Made};
+use super::{Kind, StepOutput};
 use crate::grow::{GrowError, Site};
 
 /// Cuts beds along the rivers that a river network before it has found, wider
@@ -90,7 +90,7 @@ impl Kind for RiverBeds {
         &["rivers"]
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         let below = site.below_here();
         let rivers = site.products().lines(RIVERS);
         let frame = site.frame();

@@ -10,9 +10,9 @@ use super::aged::{
     bedding_below, but_firm, jointed, outlets, patched, varied,
 };
 use super::products::{DEPOSIT, DRAINAGE, RIVERS, WEAR};
-use super::{Kind, Made};
+use super::{Kind, StepOutput};
 use crate::document::{Mask, Product};
-use crate::grow::{GrowError, Site, Stage, Untouched, Worked};
+use crate::grow::{GridBelow, GrowError, ProcessOutput, Site, Stage};
 
 /// Whole drainage basins: rivers cut down into rising land until both are in
 /// balance (stream power law, Braun and Willett 2013). What they cut leaves
@@ -68,7 +68,7 @@ pub struct Rivers {
     /// A river begins where so much land drains through.
     #[schemars(range(min = 1, max = 1e12), extend("x-unit" = "m²", "x-slider" = [10_000.0, 4_000_000.0], "x-scale" = "log", "x-more" = true))]
     pub source_m2: f64,
-    /// Which of the endless variants of rock and uplift.
+    /// Random seed of rock and uplift.
     #[schemars(extend("x-slider" = [0, 99], "x-more" = true))]
     pub seed: u32,
     /// Where the land rises: not at all where the mask is empty.
@@ -160,7 +160,7 @@ impl Rivers {
         }
     }
 
-    fn fields(&self, site: &Site, grid: &Untouched) -> Result<Fields, GrowError> {
+    fn fields(&self, site: &Site, grid: &GridBelow) -> Result<Fields, GrowError> {
         let (frame, run) = (&grid.frame, grid.run);
         let variety = self.variety as f32;
         let vary = |(feature, amount): (f64, f32), salt: u32| {
@@ -171,25 +171,25 @@ impl Rivers {
             (self.uplift_m_kyr / 1000.0) as f32,
             site.sea_level_m() as f32,
         );
-        let rises = vary(UPLIFT, 0x61)?.zip_map(&grid.heights, |v, height| {
+        let uplift = vary(UPLIFT, 0x61)?.zip_map(&grid.heights, |v, height| {
             rate * (1.0 + v).max(0.0) * ashore(height, sea)
         });
         let (rocks, seed) = (vary(ROCKS, 0x62)?, self.seed.wrapping_add(0x63));
         let rocks = patched(rocks, frame, self.spacing_m(), self.patches, seed, run)?;
-        let gives = rocks.map(f32::exp);
+        let erodibility = rocks.map(f32::exp);
         let (steepest, seed) = (self.steepest_deg as f32, self.seed.wrapping_add(0x64));
-        let stands_deg = jointed(frame, self.spacing_m(), variety, seed, run)?
+        let critical_deg = jointed(frame, self.spacing_m(), variety, seed, run)?
             .map(|v| (steepest * (1.0 + v)).clamp(1.0, 89.0));
         let mut fields = Fields {
-            rises: match &self.rises {
-                None => rises,
+            uplift: match &self.rises {
+                None => uplift,
                 Some(mask) => {
                     let share = site.mask_below(mask, frame)?;
-                    rises.zip_map(&share, |rate, share| rate * share)
+                    uplift.zip_map(&share, |rate, share| rate * share)
                 }
             },
-            gives: but_firm(site, frame, self.hard.as_ref(), gives)?,
-            stands_deg,
+            erodibility: but_firm(site, frame, self.hard.as_ref(), erodibility)?,
+            critical_deg,
             bedding: None,
         };
         if let Some(mut bedding) = bedding_below(site, frame, self.beds)? {
@@ -207,7 +207,7 @@ impl Rivers {
         1000.0 * self.duration_kyr
     }
 
-    fn look(&self, site: &Site, grid: &Untouched) -> Result<(Fields, Outlets), GrowError> {
+    fn look(&self, site: &Site, grid: &GridBelow) -> Result<(Fields, Outlets), GrowError> {
         let (sea_level_m, course) = (site.sea_level_m(), self.course.as_ref());
         let outlets = outlets(site, grid, sea_level_m, self.leaves, course)?;
         Ok((self.fields(site, grid)?, outlets))
@@ -218,7 +218,7 @@ impl Rivers {
         site: &Site,
         stage: Stage,
         (fields, outlets): (Fields, Outlets),
-    ) -> Result<Worked, GrowError> {
+    ) -> Result<ProcessOutput, GrowError> {
         let years = self.years();
         let aged = Aged {
             law: self.law(site),
@@ -227,7 +227,7 @@ impl Rivers {
             phases: vec![Phase {
                 years,
                 steps: Self::STEPS,
-                rises: true,
+                uplift: true,
             }],
             finer_years: Self::FINER_SHARE * years,
             firm: self.hard.is_some(),
@@ -269,8 +269,8 @@ impl Kind for Rivers {
         masks.into_iter().flatten().collect()
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
-        let look = |grid: Untouched| self.look(site, &grid);
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
+        let look = |grid: GridBelow| self.look(site, &grid);
         site.cascade_looking(self, &look, &|stage, known| self.work(site, stage, known))
     }
 }

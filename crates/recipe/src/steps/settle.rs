@@ -6,9 +6,9 @@ use terrain::Extent;
 use terrain::erosion::{Level, Schedule, Settling, settle};
 
 use super::products::DEPOSIT;
-use super::{Kind, Made};
+use super::{Kind, StepOutput};
 use crate::document::Product;
-use crate::grow::{GrowError, Products, Site, Stage, Worked};
+use crate::grow::{GrowError, ProcessOutput, Products, Site, Stage};
 
 /// Fine sediment comes to rest in hollows: level floors where water would
 /// stand. Leaves a trace of what was laid down.
@@ -41,7 +41,7 @@ impl Default for Settle {
 }
 
 impl Settle {
-    fn work(&self, site: &Site, stage: Stage) -> Result<Worked, GrowError> {
+    fn work(&self, site: &Site, stage: Stage) -> Result<ProcessOutput, GrowError> {
         let settling = Settling {
             fill: self.fill,
             most_m: self.most_m,
@@ -51,7 +51,7 @@ impl Settle {
         let settled = settle(&stage.heights, settling, stage.level, stage.run)?;
         let mut books = stage.open_books(&stage.heights);
         books.added(&settled.deposit);
-        Ok(Worked {
+        Ok(ProcessOutput {
             frame: stage.frame,
             account: books.close(&settled.deposit),
             change: settled.deposit.clone(),
@@ -92,7 +92,7 @@ impl Kind for Settle {
         Some(0.02)
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         site.cascade(self, &|stage| self.work(site, stage))
     }
 }

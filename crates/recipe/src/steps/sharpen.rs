@@ -4,7 +4,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::shape::near_blur_margin;
 
-use super::{Kind, Made};
+use super::{Kind, StepOutput};
 use crate::grow::{GrowError, Site};
 
 /// Brings out crests and creases: what is smaller than the radius is made
@@ -38,7 +38,7 @@ impl Kind for Sharpen {
         self.radius_m
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         let soft = site.blurred_below(self.radius_m, 0)?;
         let strength = self.strength as f32;
         Ok(site

@@ -64,13 +64,13 @@ impl Group {
     /// Its name on screen.
     pub fn title(self) -> &'static str {
         match self {
-            Group::Make => "Make shape",
+            Group::Make => "Shapes",
             Group::Detail => "Detail",
             Group::Hand => "By hand",
             Group::Bound => "Borders",
-            Group::Move => "Push about",
-            Group::Values => "Bend heights",
-            Group::Erode => "Wear down",
+            Group::Move => "Distort",
+            Group::Values => "Adjust heights",
+            Group::Erode => "Erosion",
         }
     }
 }

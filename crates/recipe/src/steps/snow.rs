@@ -7,9 +7,9 @@ use terrain::erosion::{Level, Schedule, Winter, snow};
 use terrain::ground::Colour;
 use terrain::light::Sun;
 
-use super::{Kind, Made};
+use super::{Kind, StepOutput};
 use crate::document::{Declared, Form, Measure, Product};
-use crate::grow::{GrowError, Products, Site, Stage, Worked};
+use crate::grow::{GrowError, ProcessOutput, Products, Site, Stage};
 
 /// Snow falls on the heights, slides off what is steep, gathers in hollows,
 /// melts low down and in the sun. It adds height, and leaves its depth.
@@ -65,7 +65,7 @@ impl Snow {
     /// Steps that snow slides on the coarsest grid.
     const STEPS: usize = 60;
 
-    fn work(&self, stage: Stage) -> Result<Worked, GrowError> {
+    fn work(&self, stage: Stage) -> Result<ProcessOutput, GrowError> {
         let winter = Winter {
             fall_m: self.fall_m,
             line_m: self.line_m,
@@ -83,7 +83,7 @@ impl Snow {
         let mut books = stage.open_books(&stage.heights);
         books.added(&lies.fallen);
         books.carried_off(lies.ledger.carried_off_m3);
-        Ok(Worked {
+        Ok(ProcessOutput {
             frame: stage.frame,
             account: books.close(&lies.depth),
             change: lies.depth.clone(),
@@ -138,7 +138,7 @@ impl Kind for Snow {
         10.0
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         site.cascade(self, &|stage| self.work(stage))
     }
 }

@@ -10,7 +10,7 @@ use super::pattern::STRAND_CELLS;
 use super::pattern::check_named;
 use super::primitive::PrimitiveForm;
 use super::products::ROCK_BROWN;
-use super::{Kind, Made, Unfit};
+use super::{Kind, StepOutput, Unfit};
 use crate::document::{Declared, Form, Measure, Product};
 use crate::grow::{GrowError, Products, Site, Size};
 
@@ -267,12 +267,12 @@ impl Kind for Strew {
         check_named(self.asset(), self.takes_in())
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         let strew = self.strew();
         let (extent, frame) = (site.extent(), site.frame());
         let image = self.image(site)?;
         let form = self.form();
-        let stamp = |copy: &shape::Copy, u: f64, v: f64| match (&image, form) {
+        let stamp = |copy: &shape::StrewnCopy, u: f64, v: f64| match (&image, form) {
             (Some((image, scale)), _) => {
                 let pixels = frame.cell_m / copy.size_m * image.image().cols() as f64;
                 let (u, v) = (0.5 * (u + 1.0), 0.5 * (1.0 - v));
@@ -292,12 +292,12 @@ impl Kind for Strew {
             false => {
                 let (ground, wide) = site.below();
                 let sampler = Sampler::new(ground, wide);
-                let ground = |copy: &shape::Copy| sampler.bicubic(copy.x_m, copy.y_m);
+                let ground = |copy: &shape::StrewnCopy| sampler.bicubic(copy.x_m, copy.y_m);
                 let land = (below, frame);
                 strew.stand(extent, land, self.height_m, stamp, ground, site.run())?
             }
         };
-        Ok(Made {
+        Ok(StepOutput {
             heights: land,
             products: Products::default().with(STREWN, cover),
             ledger: None,

@@ -20,7 +20,7 @@ pub struct Swirl {
     /// Layers of ever finer swings.
     #[schemars(range(min = 0.1, max = 12), extend("x-slider" = [1.0, 6.0]))]
     pub octaves: f64,
-    /// Which of the endless variants.
+    /// Random seed.
     #[schemars(extend("x-slider" = [0, 99]))]
     pub seed: u32,
 }

@@ -8,7 +8,7 @@ use serde::{Deserialize, Deserializer, Serialize, Serializer};
 use serde_json::{Value, json};
 
 use super::pattern::check_named;
-use super::{Kind, Made, Needs};
+use super::{Kind, Needs, StepOutput};
 use crate::document::Product;
 use crate::grow::{GrowError, Site};
 
@@ -35,7 +35,7 @@ pub enum TakeInField {
     #[default]
     Heights,
     /// A field that one of its steps has left.
-    Left(Product),
+    Product(Product),
 }
 
 /// How the heights are called.
@@ -45,7 +45,7 @@ impl TakeInField {
     fn product(self) -> Option<Product> {
         match self {
             Self::Heights => None,
-            Self::Left(product) => Some(product),
+            Self::Product(product) => Some(product),
         }
     }
 }
@@ -61,7 +61,7 @@ impl<'de> Deserialize<'de> for TakeInField {
         let name = Cow::<str>::deserialize(deserializer)?;
         match &*name {
             HEIGHTS => Ok(Self::Heights),
-            _ => Product::deserialize(name.into_deserializer()).map(Self::Left),
+            _ => Product::deserialize(name.into_deserializer()).map(Self::Product),
         }
     }
 }
@@ -112,7 +112,7 @@ impl Kind for TakeIn {
         check_named(None, Some(&self.strand))
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         let scale = self.scale as f32;
         Ok(site
             .strand(&self.strand, self.trace.product())?

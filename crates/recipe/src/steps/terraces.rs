@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 use terrain::noise::{FractalNoise, hash};
 use terrain::shape;
 
-use super::{Kind, Made, Unfit};
+use super::{Kind, StepOutput, Unfit};
 use crate::grow::{GrowError, Site};
 
 /// Cuts the land into terraces: level treads and steep risers, even or not,
@@ -39,7 +39,7 @@ pub struct Terraces {
     /// Size of those swings.
     #[schemars(range(min = 0.01, max = 1_000_000), extend("x-unit" = "m", "x-slider" = [100.0, 8000.0]))]
     pub tilt_feature_m: f64,
-    /// Which of the endless variants.
+    /// Random seed.
     #[schemars(extend("x-slider" = [0, 99]))]
     pub seed: u32,
 }
@@ -83,7 +83,7 @@ impl Kind for Terraces {
         }
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         let step_m = match self.by {
             TerracesBy::Height => self.step_m,
             TerracesBy::Count => (self.high_m - self.low_m) / f64::from(self.count),

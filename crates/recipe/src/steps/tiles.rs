@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 use terrain::shape::Warp;
 
 use super::pattern::{ImageSource, MID_GREY, Repeats, STRAND_CELLS, check_named};
-use super::{Kind, Made, Needs, Unfit};
+use super::{Kind, Needs, StepOutput, Unfit};
 use crate::grow::{GrowError, Site};
 
 /// Repeats an image or a strand over the land. Its edges can be made to meet,
@@ -46,7 +46,7 @@ pub struct Tiles {
     /// Size of those swings.
     #[schemars(range(min = 0.01, max = 1_000_000), extend("x-unit" = "m", "x-slider" = [100.0, 8000.0], "x-more" = true))]
     pub wander_feature_m: f64,
-    /// Which of the endless variants.
+    /// Random seed.
     #[schemars(extend("x-slider" = [0, 99]))]
     pub seed: u32,
 }
@@ -106,7 +106,7 @@ impl Kind for Tiles {
         check_named(self.asset(), self.takes_in())
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         let (image, scale, middle) = match self.source {
             ImageSource::Image => {
                 let image = site.image(&self.asset, [0.0; 4], self.seamless)?;

@@ -4,7 +4,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::shape;
 
-use super::{Kind, Made};
+use super::{Kind, StepOutput};
 use crate::grow::{GrowError, Site};
 
 /// Pushes the land about sideways, so that regular patterns turn natural.
@@ -20,7 +20,7 @@ pub struct Warp {
     /// Layers of ever finer swings.
     #[schemars(range(min = 0.1, max = 12), extend("x-slider" = [1.0, 6.0]))]
     pub octaves: f64,
-    /// Which of the endless variants.
+    /// Random seed.
     #[schemars(extend("x-slider" = [0, 99]))]
     pub seed: u32,
 }
@@ -52,7 +52,7 @@ impl Kind for Warp {
         self.warp().margin(cell_m)
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         let (below, wide) = site.below();
         Ok(self
             .warp()

@@ -3,8 +3,8 @@
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use terrain::erosion::{
-    Adjustment, AgeLaw, Aging, Country, FIRM, FlowDirections, Ground as AgedGround, Level, Outlets, Schedule,
-    Storm, Washed, Water as Flood, keep_means, levees, opened, reopened, round_bottoms,
+    Adjustment, AgeLaw, Aging, Country, FIRM, FlowDirections, Ground as AgedGround, Level, Outlets,
+    Schedule, Storm, Washed, Water as Flood, keep_means, levees, opened, reopened, round_bottoms,
 };
 use terrain::mask::Combine;
 use terrain::shape::mean_around;
@@ -12,20 +12,20 @@ use terrain::{Extent, Frame, Grid, Run};
 
 use super::aged::{FIELDS, bedding_below};
 use super::products::{DEPOSIT, DEPTH, WATER_BLUE, WEAR};
-use super::{Kind, Made};
+use super::{Kind, StepOutput};
 use crate::document::{Declared, Form, Mask, Measure, Product};
-use crate::grow::{Books, GrowError, Products, Site, Stage, Worked};
+use crate::grow::{Books, GrowError, ProcessOutput, Products, Site, Stage};
 
-/// Rain gathers, cuts gullies and valleys, carries the ground off and drops
-/// it in fans and flats. Coarse grids first, finer ones on top: a preview and
-/// a final share their valleys.
+/// Rain gathers into runoff, cuts gullies and valleys, and carries the sediment into fans and
+/// flats. Coarse grids come first, finer ones add detail: a preview and a final share their
+/// valleys and their height.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields, default)]
 pub struct Water {
     /// Size of the widest valleys: the cell size of the coarsest grid.
     #[schemars(range(min = 0.1, max = 10_000), extend("x-unit" = "m", "x-slider" = [20.0, 400.0], "x-scale" = "log"))]
     pub scale_m: f64,
-    /// How long it rains: steps on the coarsest grid; finer ones take fewer.
+    /// How long it rains: time steps on the coarsest grid; finer ones take fewer.
     #[schemars(range(min = 1, max = 5000), extend("x-slider" = [20, 600]))]
     pub duration: u32,
     /// How hard it rains.
@@ -57,7 +57,7 @@ pub struct Water {
     /// depth they are cut; 0 takes no notice of them.
     #[schemars(range(min = 0, max = 1), extend("x-more" = true))]
     pub beds: f64,
-    /// What becomes of hollows that water cannot leave.
+    /// What happens to depressions that water cannot leave.
     #[schemars(extend("x-more" = true))]
     pub hollows: WaterHollows,
     /// Water works as if the ground were at least this steep.
@@ -95,7 +95,7 @@ impl Default for Water {
     }
 }
 
-/// What becomes of hollows that water cannot leave.
+/// What happens to depressions that water cannot leave.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum WaterHollows {
@@ -150,27 +150,37 @@ impl Ground<'_> {
 
     /// Takes off by how much the ground has strayed from where this grid `begun` over more than
     /// the cells of the coarser one: time is shared over the grids, and a finer one adds
-    /// detail. What was booked as worn or laid down goes back first.
-    fn keep_height(&mut self, begun: &Grid, cell_m: f64) {
+    /// detail. Streams keep their beds: raised with the slopes beside them they would be dammed.
+    /// What was booked as worn or laid down goes back first.
+    fn keep_height(&mut self, begun: &Grid, flow: &Grid, cell_m: f64) {
+        /// A stream of so much discharge is raised by half of what slopes are, m²/s.
+        const HALF: f32 = 0.2;
         let before = self.now();
-        let gives = match self.hardness {
+        let erodibility = match self.hardness {
             Some(hardness) => hardness.map(|hard| 1.0 - hard),
             None => Grid::filled(begun.cols(), begun.rows(), 1.0),
         };
         let mut after = before.clone();
-        keep_means(&mut after, begun, &gives, cell_m);
+        keep_means(&mut after, begun, &erodibility, cell_m);
+        let mut gained = after;
+        gained.zip_in_place(&before, |after, before| after - before);
+        gained.zip_in_place(flow, |gained, flow| gained * HALF / (flow + HALF));
+        let after = before.zip_map(&gained, |before, gained| before + gained);
         self.books.adjusted(Adjustment::KeptHeight, &after);
-        let gained = after.zip_map(&before, |after, before| after - before);
         let back = |booked: &mut Grid, sign: f32| {
             let before = booked.clone();
-            booked.zip_in_place(&gained, |booked, gained| (booked - (sign * gained).max(0.0)).max(0.0));
+            booked.zip_in_place(&gained, |booked, gained| {
+                (booked - (sign * gained).max(0.0)).max(0.0)
+            });
             before.zip_map(booked, |before, booked| before - booked)
         };
         let (unworn, unlaid) = (back(&mut self.wear, 1.0), back(&mut self.deposit, -1.0));
         let rest = gained.zip_map(&unworn, |gained, unworn| gained - unworn);
         let rest = rest.zip_map(&unlaid, |rest, unlaid| rest + unlaid);
-        self.wear.zip_in_place(&rest, |worn, rest| worn - rest.min(0.0));
-        self.deposit.zip_in_place(&rest, |laid, rest| laid + rest.max(0.0));
+        self.wear
+            .zip_in_place(&rest, |worn, rest| worn - rest.min(0.0));
+        self.deposit
+            .zip_in_place(&rest, |laid, rest| laid + rest.max(0.0));
     }
 
     /// Rills run together into gullies, and lay down at their foot what they cut: the
@@ -178,19 +188,20 @@ impl Ground<'_> {
     fn gully(&mut self, water: &Water, frame: &Frame, sea: f64, run: Run) -> Result<(), GrowError> {
         let even = |value: f32| Grid::filled(frame.cols, frame.rows, value);
         let take = (1.0 - water.hardness) as f32;
-        let gives = match self.hardness {
+        let erodibility = match self.hardness {
             Some(hardness) => hardness.map(|hard| take * (1.0 - hard)),
             None => even(take),
         };
-        let gives = match self.rain {
-            Some(rain) => gives.zip_map(rain, |gives, rain| gives * rain),
-            None => gives,
+        let erodibility = match self.rain {
+            Some(rain) => erodibility.zip_map(rain, |erodibility, rain| erodibility * rain),
+            None => erodibility,
         };
-        let (rises, stands) = (even(0.0), even(Water::GULLY_DEG.to_radians().tan() as f32));
+        let (uplift, critical_slope) =
+            (even(0.0), even(Water::GULLY_DEG.to_radians().tan() as f32));
         let ground = AgedGround {
-            rises: &rises,
-            gives: &gives,
-            stands: &stands,
+            uplift: &uplift,
+            erodibility: &erodibility,
+            critical_slope: &critical_slope,
         };
         let time = f64::from(water.duration) / Water::FLOOD_STEPS;
         let law = AgeLaw {
@@ -217,9 +228,9 @@ impl Ground<'_> {
         // In many, with nothing that rises, all but the smallest would end level.
         aging.step(ground, law, time, run)?;
         self.books.moved(&aging.heights, aging.carried_off_m3);
-        lower_border(&mut aging.heights, &before, &gives);
+        lower_border(&mut aging.heights, &before, &erodibility);
         self.books.adjusted(Adjustment::Border, &aging.heights);
-        round_bottoms(&mut aging.heights, &gives, sea as f32);
+        round_bottoms(&mut aging.heights, &erodibility, sea as f32);
         self.books.adjusted(Adjustment::Smoothed, &aging.heights);
         self.book(&before, &aging.heights);
         Ok(())
@@ -364,12 +375,12 @@ fn moved(heights: &Grid, wear: &Grid, deposit: &Grid) -> Grid {
 
 /// Moves the cells of the border, which were outlets, as those beside them have been: the land
 /// goes on there, and no rim stays.
-fn lower_border(heights: &mut Grid, before: &Grid, gives: &Grid) {
+fn lower_border(heights: &mut Grid, before: &Grid, erodibility: &Grid) {
     let (cols, rows) = (heights.cols(), heights.rows());
     let inside = |place: usize, count: usize| place.clamp(1, count.max(3) - 2).min(count - 1);
     let moved = |c: usize, r: usize, heights: &Grid| {
         let (inner_c, inner_r) = (inside(c, cols), inside(r, rows));
-        let firmer = gives.at(c, r) / gives.at(inner_c, inner_r).max(FIRM);
+        let firmer = erodibility.at(c, r) / erodibility.at(inner_c, inner_r).max(FIRM);
         firmer.min(1.0) * (heights.at(inner_c, inner_r) - before.at(inner_c, inner_r))
     };
     let along = (0..cols).flat_map(|c| [(c, 0), (c, rows - 1)]);
@@ -400,8 +411,8 @@ fn between_banks(flow: &Grid, heights: &Grid, cell_m: f64) -> Grid {
                     most = most.max(flow.at(c, r));
                 }
             }
-            let [stands, slumps] = STANDS;
-            let steep = ((high - low) / across_m - stands) / (slumps - stands);
+            let [critical_slope, slumps] = STANDS;
+            let steep = ((high - low) / across_m - critical_slope) / (slumps - critical_slope);
             *between = most * steep.clamp(0.0, 1.0);
         }
     })
@@ -450,7 +461,7 @@ impl Water {
         }
     }
 
-    fn work(&self, site: &Site, mut stage: Stage) -> Result<Worked, GrowError> {
+    fn work(&self, site: &Site, mut stage: Stage) -> Result<ProcessOutput, GrowError> {
         let frame = stage.frame;
         let taken = |mask: &Option<Mask>| match mask {
             Some(mask) => site.mask_below(mask, &frame).map(Some),
@@ -507,11 +518,13 @@ impl Water {
         let left = flood.stop();
         let mut suspended = left.suspended;
         (ground.wear, ground.deposit) = (left.wear, left.deposit);
-        ground.books.moved(&ground.now(), left.ledger.carried_off_m3);
+        ground
+            .books
+            .moved(&ground.now(), left.ledger.carried_off_m3);
         ground.even_beds(&left.flow);
         ground.build_levees(&mut suspended, &left.flow, frame.cell_m, sea_level_m);
         if !first {
-            ground.keep_height(&begun, frame.cell_m);
+            ground.keep_height(&begun, &left.flow, frame.cell_m);
         }
         drop(begun);
         if self.hollows != WaterHollows::Keep {
@@ -524,7 +537,7 @@ impl Water {
             ..
         } = ground;
         let change = deposit.zip_map(&wear, |laid, worn| laid - worn);
-        Ok(Worked {
+        Ok(ProcessOutput {
             frame,
             account: books.close(&change),
             change,
@@ -590,7 +603,7 @@ impl Kind for Water {
         self.rain.iter().chain(&self.hard).collect()
     }
 
-    fn grow(&self, site: &Site) -> Result<Made, GrowError> {
+    fn grow(&self, site: &Site) -> Result<StepOutput, GrowError> {
         site.cascade(self, &|stage| self.work(site, stage))
     }
 }

@@ -30,9 +30,9 @@ pub(super) fn look(looked: &Looked) -> Vec<Finding> {
         return Vec::new();
     };
     let fix = Fix {
-        label: "Let ages go by over it".to_owned(),
+        label: "Add long-term erosion on top".to_owned(),
         patch: vec![json!({ "op": "add", "path": format!("{path}/-"), "value": {
-            "id": fresh_id(looked), "name": "Ages", "do": { "ages": {} },
+            "id": fresh_id(looked), "name": "Long-term erosion", "do": { "ages": {} },
         } })],
     };
     vec![Finding {

@@ -84,7 +84,7 @@ fn a_change_is_said_with_its_owner_its_label_and_both_values() {
         (
             &format!("{steps}/1/do"),
             json!({ "crumble": {} }),
-            "Rivers: is crumbling now",
+            "Rivers: is thermal erosion now",
         ),
         (
             &format!("{steps}/2/mask"),

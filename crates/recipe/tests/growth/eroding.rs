@@ -358,6 +358,37 @@ fn a_river_network_is_as_high_on_any_cells() {
     assert!(spread < 0.01, "mean heights {means:?}");
 }
 
+/// Running water has one time, which its grids share: finer ones add detail, and neither the
+/// height of the land nor its low ground depends on the resolution.
+#[test]
+fn running_water_leaves_land_as_high_on_any_cells() {
+    let recipe = noise_and(&json!({ "water": {} }));
+    let lands = [128, 256, 512].map(|cells| grown(&recipe, &frame(&recipe, cells)));
+    let mean = |heights: &Grid| heights.sum() / heights.values().len() as f64;
+    let means = lands.each_ref().map(mean);
+    let spread = means
+        .iter()
+        .fold(0.0_f64, |most, m| most.max((m - means[2]).abs()));
+    assert!(spread < 1.0, "mean heights {means:?} m");
+    // The lowest tenth of one is that of the other.
+    let tenth = |heights: &Grid| {
+        let mut values = heights.values().to_vec();
+        values.sort_by(f32::total_cmp);
+        let most = values[values.len() / 10];
+        heights.map(|height| height <= most)
+    };
+    let (coarse, fine) = (tenth(&lands[1]), tenth(&lands[2]));
+    let (mut both, mut low) = (0, 0);
+    for r in 0..coarse.rows() {
+        for c in 0..coarse.cols() {
+            low += usize::from(coarse.at(c, r));
+            both += usize::from(coarse.at(c, r) && fine.at(2 * c, 2 * r));
+        }
+    }
+    let share = both as f64 / low as f64;
+    assert!(share > 0.93, "{share} of the lowest tenth in common");
+}
+
 /// As they come, on noise full of hollows, running water and a river network leave land
 /// that water can leave; where lakes are meant, they stay.
 #[test]

@@ -17,21 +17,36 @@ const MOST_BYTES: usize = 64 << 20;
 pub(super) enum Shows {
     /// How far the work is.
     Progress,
-    /// A whole picture of a moment: parts of the ones before go with them.
-    Picture(Moment),
-    /// A part, on top of the picture before it.
+    /// A picture of a moment.
+    Picture(Moment, Fineness),
+    /// A part, on top of the whole picture before it.
     Part(Moment),
     /// Something of its own.
     Other,
 }
 
+/// How fine a picture is, against what was asked for.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(super) enum Fineness {
+    /// Coarser: on its way.
+    Coarse,
+    /// As it was asked for: parts are laid on it.
+    Whole,
+    /// Finer, since nothing changes.
+    AtRest,
+}
+
 impl Shows {
-    /// Whether a message of `newer` makes one of this idle.
+    /// Whether a message of `newer` makes one of this idle. A whole picture goes out unless
+    /// another one does: parts that come later are laid on it.
     fn is_idle_after(self, newer: Self) -> bool {
-        match newer {
-            Self::Progress => self == Self::Progress,
-            Self::Picture(moment) => self == Self::Picture(moment) || self == Self::Part(moment),
-            Self::Part(_) | Self::Other => false,
+        match (self, newer) {
+            (Self::Progress, Self::Progress) => true,
+            (Self::Picture(of, older), Self::Picture(moment, fineness)) => {
+                of == moment && (fineness == Fineness::Whole || older != Fineness::Whole)
+            }
+            (Self::Part(of), Self::Picture(moment, Fineness::Whole)) => of == moment,
+            _ => false,
         }
     }
 }
@@ -161,7 +176,7 @@ mod tests {
 
     use axum::extract::ws::Message;
 
-    use super::{Gone, MOST_BYTES, Outbox, Shows};
+    use super::{Fineness, Gone, MOST_BYTES, Outbox, Shows};
     use crate::live::pictures::Moment;
 
     fn picture(bytes: usize) -> Message {
@@ -170,33 +185,41 @@ mod tests {
 
     #[tokio::test]
     async fn a_newer_picture_takes_the_place_of_what_it_covers() {
-        let out = Outbox::default();
+        use Fineness::{AtRest, Coarse, Whole};
         let (now, against) = (Moment::Now, Moment::Against);
-        let sent = [
-            (Shows::Picture(now), picture(1)),
-            (Shows::Picture(against), picture(2)),
-            (Shows::Part(now), picture(3)),
-            (Shows::Other, Message::Text("moved".into())),
-            (Shows::Progress, Message::Text("10 %".into())),
-            (Shows::Progress, Message::Text("20 %".into())),
-            (Shows::Picture(now), picture(4)),
+        let said = |text: &'static str| Message::Text(text.into());
+        let before = [
+            (Shows::Picture(now, Coarse), picture(1)),
+            (Shows::Picture(now, Whole), picture(2)),
+            (Shows::Picture(against, Whole), picture(3)),
+            (Shows::Part(now), picture(4)),
+            (Shows::Other, said("moved")),
+            (Shows::Progress, said("10 %")),
+            (Shows::Progress, said("20 %")),
+            (Shows::Picture(now, AtRest), picture(5)),
         ];
-        for (shows, message) in sent {
-            assert_eq!(out.send(shows, message).await, Ok(()));
-        }
-        out.close();
-        let mut left = Vec::new();
-        while let Some(message) = out.next().await {
-            left.push(message);
-        }
-        let expected = [
-            picture(2),
-            Message::Text("moved".into()),
-            Message::Text("20 %".into()),
-            picture(4),
-        ];
-        assert_eq!(left, expected);
-        assert_eq!(out.send(Shows::Other, picture(1)).await, Err(Gone));
+        let left_after = async |newest: Fineness| {
+            let out = Outbox::default();
+            for (shows, message) in before.clone() {
+                assert_eq!(out.send(shows, message).await, Ok(()));
+            }
+            let last = out.send(Shows::Picture(now, newest), picture(6));
+            assert_eq!(last.await, Ok(()));
+            out.close();
+            assert_eq!(out.send(Shows::Other, picture(1)).await, Err(Gone));
+            let mut left = Vec::new();
+            while let Some(message) = out.next().await {
+                left.push(message);
+            }
+            left
+        };
+        let rest = [picture(3), said("moved"), said("20 %"), picture(6)];
+        assert_eq!(left_after(Whole).await, rest);
+        // Parts are laid on the last whole one.
+        let [against, moved, told, newest] = rest;
+        let kept = [picture(2), against, picture(4), moved, told, newest];
+        assert_eq!(left_after(Coarse).await, kept);
+        assert_eq!(left_after(AtRest).await, kept);
     }
 
     #[tokio::test]

@@ -1,6 +1,7 @@
 //! Paints what one viewer wants to see: coarse first, then finer and in full,
 //! and always the newest wish.
 
+use std::cmp::Ordering;
 use std::sync::{Arc, Mutex, MutexGuard};
 use std::time::{Duration, Instant};
 
@@ -17,7 +18,7 @@ use tokio::sync::watch;
 
 use super::flights::{Failed, Grown};
 use super::messages::{BandMessage, Look, ToViewer};
-use super::outbox::{Gone, Outbox, Shows};
+use super::outbox::{Fineness, Gone, Outbox, Shows};
 use super::pictures::{Caption, Moment, encode, encode_part};
 use crate::admission::Class;
 use crate::document::Document;
@@ -240,7 +241,9 @@ async fn paint_rest(
             encode(&then, difference.as_ref(), caption)
         });
         let message = Message::Binary(written.await?.into());
-        let _ = out.send(Shows::Picture(Moment::Against), message).await;
+        let _ = out
+            .send(Shows::Picture(Moment::Against, Fineness::Whole), message)
+            .await;
     }
     let now = Arc::unwrap_or_clone(now);
     let sketched_on = Sketchbook::of(wish.recipe.clone(), wish.look.view(cells), now);
@@ -277,7 +280,14 @@ async fn paint_at(
     let written = state.desk.run(move || encode(&shown, None, caption));
     let message = Message::Binary(written.await?.into());
     // A viewer who is gone is noticed by their session, which ends this too.
-    let _ = out.send(Shows::Picture(wish.moment), message).await;
+    let fineness = match cells.cmp(&wish.look.cells) {
+        Ordering::Less => Fineness::Coarse,
+        Ordering::Equal => Fineness::Whole,
+        Ordering::Greater => Fineness::AtRest,
+    };
+    let _ = out
+        .send(Shows::Picture(wish.moment, fineness), message)
+        .await;
     Ok(picture)
 }
 

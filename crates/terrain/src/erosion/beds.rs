@@ -10,7 +10,7 @@ use crate::noise::{hash, unit};
 pub struct Beds {
     /// Thickness of a soft and a hard bed together, metres; above 0.
     pub thickness_m: f64,
-    /// Which of the endless variants.
+    /// Random seed.
     pub seed: u32,
 }
 

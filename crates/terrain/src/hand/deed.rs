@@ -30,7 +30,7 @@ pub enum Deed {
         by_m: f64,
         /// Size of its largest forms, metres.
         feature_m: f64,
-        /// Which of the endless variants.
+        /// Random seed.
         seed: u32,
     },
     /// Lets what stands too steeply fall and rounds what is left, as years would. As much

@@ -38,7 +38,7 @@ pub struct FractalNoise {
     pub bearing_deg: f64,
     /// How far the noise has changed; each whole number is another noise.
     pub time: f64,
-    /// Which of the endless variants.
+    /// Random seed.
     pub seed: u32,
 }
 

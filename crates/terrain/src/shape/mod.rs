@@ -28,7 +28,7 @@ pub use moves::Move;
 pub use placement::{Locator, Placement};
 pub use primitive::{Form, Primitive, Profile};
 pub use response::{bias, ease_foot, gain, smooth_highest, smooth_lowest};
-pub use strew::{Copy, Layout, Overlap, Strew};
+pub use strew::{Layout, Overlap, Strew, StrewnCopy};
 pub use terrace::Terraces;
 pub use wall::{WallProfile, Walls};
 pub use warp::Warp;

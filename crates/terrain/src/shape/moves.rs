@@ -22,7 +22,7 @@ pub enum Move {
         feature_m: f64,
         /// Layers of finer swings.
         octaves: f64,
-        /// Which of the endless variants.
+        /// Random seed.
         seed: u32,
     },
     /// Towards a point (share above 0) or away from it (below 0).
@@ -52,7 +52,7 @@ pub enum Move {
         feature_m: f64,
         /// Layers of finer swirls.
         octaves: f64,
-        /// Which of the endless variants.
+        /// Random seed.
         seed: u32,
     },
 }

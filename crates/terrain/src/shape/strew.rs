@@ -72,7 +72,7 @@ pub struct Strew {
 
 /// One copy on the land.
 #[derive(Clone, Copy, Debug, PartialEq)]
-pub struct Copy {
+pub struct StrewnCopy {
     /// Its number in the layout.
     pub index: usize,
     /// Centre, metres east.
@@ -89,7 +89,7 @@ pub struct Copy {
 
 impl Strew {
     /// All copies whose shape may touch a cell of `frame`, in order.
-    pub fn copies(&self, extent: Extent, frame: &Frame) -> Vec<Copy> {
+    pub fn copies(&self, extent: Extent, frame: &Frame) -> Vec<StrewnCopy> {
         let ratio = extent.width_m / extent.depth_m;
         let across = ((self.count as f64 * ratio).sqrt().round() as usize).max(1);
         let up = ((self.count as f64 / across as f64).round() as usize).max(1);
@@ -103,7 +103,7 @@ impl Strew {
             .collect()
     }
 
-    fn copy(&self, extent: Extent, index: usize, across: usize, up: usize) -> Copy {
+    fn copy(&self, extent: Extent, index: usize, across: usize, up: usize) -> StrewnCopy {
         let draw = |what: i32| f64::from(unit(hash(index as i32, what, self.seed)));
         let (x, y) = (draw(0), draw(1));
         let (x, y) = match self.layout {
@@ -118,7 +118,7 @@ impl Strew {
             }
         };
         let size = draw(2).powf(self.size_power);
-        Copy {
+        StrewnCopy {
             index,
             x_m: x * extent.width_m,
             y_m: y * extent.depth_m,
@@ -140,7 +140,7 @@ impl Strew {
         extent: Extent,
         frame: &Frame,
         height_m: f64,
-        shape: impl Fn(&Copy, f64, f64) -> f32 + Sync,
+        shape: impl Fn(&StrewnCopy, f64, f64) -> f32 + Sync,
         run: Run,
     ) -> Result<(Grid, Grid), Cancelled> {
         let bare = Grid::filled(frame.cols, frame.rows, 0.0);
@@ -169,8 +169,8 @@ impl Strew {
         extent: Extent,
         (land, frame): (Grid, &Frame),
         height_m: f64,
-        shape: impl Fn(&Copy, f64, f64) -> f32 + Sync,
-        ground: impl Fn(&Copy) -> f32 + Sync,
+        shape: impl Fn(&StrewnCopy, f64, f64) -> f32 + Sync,
+        ground: impl Fn(&StrewnCopy) -> f32 + Sync,
         run: Run,
     ) -> Result<(Grid, Grid), Cancelled> {
         self.laid(extent, frame, land, run, |copy, row, heights, cover| {
@@ -182,7 +182,7 @@ impl Strew {
         })
     }
 
-    fn scale(&self, copy: &Copy, height_m: f64) -> f32 {
+    fn scale(&self, copy: &StrewnCopy, height_m: f64) -> f32 {
         (height_m * copy.height * copy.size_m / self.greatest_m.max(1e-9)) as f32
     }
 
@@ -193,7 +193,7 @@ impl Strew {
         frame: &Frame,
         mut land: Grid,
         run: Run,
-        lay: impl Fn(&Copy, usize, &mut [f32], &mut [f32]) + Sync,
+        lay: impl Fn(&StrewnCopy, usize, &mut [f32], &mut [f32]) + Sync,
     ) -> Result<(Grid, Grid), Cancelled> {
         let bands = Bands::new(&self.copies(extent, frame), frame);
         let mut cover = Grid::filled(frame.cols, frame.rows, 0.0);
@@ -217,10 +217,10 @@ impl Strew {
     /// may touch: means over the looks, faded out at the copy's edge.
     fn cells(
         &self,
-        copy: &Copy,
+        copy: &StrewnCopy,
         frame: &Frame,
         row: usize,
-        shape: &impl Fn(&Copy, f64, f64) -> f32,
+        shape: &impl Fn(&StrewnCopy, f64, f64) -> f32,
         mut put: impl FnMut(usize, f32, f32),
     ) {
         let looks = self.looks.max(1);
@@ -253,7 +253,7 @@ impl Strew {
     }
 }
 
-impl Copy {
+impl StrewnCopy {
     /// Radius of the circle around the copy, metres.
     fn reach_m(&self) -> f64 {
         self.size_m * std::f64::consts::FRAC_1_SQRT_2
@@ -271,14 +271,14 @@ impl Copy {
 
 /// The copies that each band of rows may meet, so that a row looks at few.
 struct Bands {
-    bands: Vec<Vec<Copy>>,
+    bands: Vec<Vec<StrewnCopy>>,
 }
 
 impl Bands {
     /// Rows in a band.
     const ROWS: usize = 16;
 
-    fn new(copies: &[Copy], frame: &Frame) -> Self {
+    fn new(copies: &[StrewnCopy], frame: &Frame) -> Self {
         let count = frame.rows.div_ceil(Self::ROWS);
         let mut bands = vec![Vec::new(); count];
         for copy in copies {
@@ -292,7 +292,7 @@ impl Bands {
         Self { bands }
     }
 
-    fn at(&self, row: usize) -> &[Copy] {
+    fn at(&self, row: usize) -> &[StrewnCopy] {
         &self.bands[row / Self::ROWS]
     }
 }

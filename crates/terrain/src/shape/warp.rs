@@ -13,7 +13,7 @@ pub struct Warp {
     pub feature_m: f64,
     /// Layers of ever finer swings.
     pub octaves: f64,
-    /// Which of the endless variants.
+    /// Random seed.
     pub seed: u32,
 }
 

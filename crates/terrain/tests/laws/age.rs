@@ -86,9 +86,9 @@ impl Even {
 
     fn ground(&self) -> Ground<'_> {
         Ground {
-            rises: &self.rises,
-            gives: &self.gives,
-            stands: &self.stands,
+            uplift: &self.rises,
+            erodibility: &self.gives,
+            critical_slope: &self.stands,
         }
     }
 }

@@ -32,9 +32,9 @@ fn even(frame: &Frame, value: f32) -> Grid {
 fn in_balance(start: Grid, frame: &Frame, law: AgeLaw, uplift: f32, steps: usize) -> Aging {
     let [rises, gives, stands] = [uplift, 1.0, ANY].map(|value| even(frame, value));
     let ground = Ground {
-        rises: &rises,
-        gives: &gives,
-        stands: &stands,
+        uplift: &rises,
+        erodibility: &gives,
+        critical_slope: &stands,
     };
     let outlets = Outlets::low_border(&start, law.sea_level_m, Side::Anywhere);
     let mut aging = Aging::on(start, frame, outlets);
@@ -112,9 +112,9 @@ fn a_single_river_has_the_profile_of_theory() {
     let uplift = 5e-4_f32;
     let [rises, gives, stands] = [uplift, 1.0, ANY].map(|value| even(&frame, value));
     let ground = Ground {
-        rises: &rises,
-        gives: &gives,
-        stands: &stands,
+        uplift: &rises,
+        erodibility: &gives,
+        critical_slope: &stands,
     };
     let mouth = (0..CELLS).map(|c| c == 0).collect();
     let mut aging = Aging::on(start, &frame, Outlets::at(mouth));
@@ -273,9 +273,9 @@ fn hillslopes_in_balance_are_those_of_nonlinear_creep() {
     };
     let [rises, gives, stands] = [uplift as f32, 1.0, critical].map(|value| even(&frame, value));
     let ground = Ground {
-        rises: &rises,
-        gives: &gives,
-        stands: &stands,
+        uplift: &rises,
+        erodibility: &gives,
+        critical_slope: &stands,
     };
     let start = Grid::filled(frame.cols, frame.rows, 0.0);
     let edges = (0..frame.cells()).map(|i| [0, cols - 1].contains(&(i % cols)));
@@ -326,9 +326,9 @@ fn a_drawn_course_is_where_water_leaves() {
     // All that drains at all ends in the course.
     let [rises, gives, stands] = [1e-3, 1.0, ANY].map(|value| even(&frame, value));
     let ground = Ground {
-        rises: &rises,
-        gives: &gives,
-        stands: &stands,
+        uplift: &rises,
+        erodibility: &gives,
+        critical_slope: &stands,
     };
     let mut aging = Aging::on(land.clone(), &frame, into(-1e4, course));
     for _ in 0..20 {

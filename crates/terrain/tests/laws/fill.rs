@@ -28,9 +28,9 @@ pub fn filled_at(frame: &Frame, start: &Grid, gives: &Grid, law: AgeLaw) -> (Gri
     let none = Grid::filled(COLS, ROWS, 0.0);
     let stands = Grid::filled(COLS, ROWS, 10.0);
     let ground = Ground {
-        rises: &none,
-        gives,
-        stands: &stands,
+        uplift: &none,
+        erodibility: gives,
+        critical_slope: &stands,
     };
     let outlets = Outlets::low_border(start, law.sea_level_m, Side::South);
     let mut aging = Aging::on(start.clone(), frame, outlets);

@@ -47,9 +47,9 @@ fn wandered(start: &Grid, gives: Grid, law: AgeLaw, steps: usize) -> Grid {
     let none = Grid::filled(COLS, ROWS, 0.0);
     let stands = Grid::filled(COLS, ROWS, 10.0);
     let ground = Ground {
-        rises: &none,
-        gives: &gives,
-        stands: &stands,
+        uplift: &none,
+        erodibility: &gives,
+        critical_slope: &stands,
     };
     let outlets = Outlets::low_border(start, law.sea_level_m, Side::South);
     let mut aging = Aging::on(start.clone(), &Frame::with_cells(extent, ROWS), outlets);

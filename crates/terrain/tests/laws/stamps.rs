@@ -1,7 +1,7 @@
 //! Strewn copies: one layout at any resolution, in any window.
 
 use proptest::prelude::*;
-use terrain::shape::{Copy, Form, Layout, Overlap, Profile, Strew};
+use terrain::shape::{Form, Layout, Overlap, Profile, Strew, StrewnCopy};
 use terrain::{Extent, Frame, Grid, Run};
 
 use crate::support::{assert_close, assert_same_bits, frame};
@@ -29,7 +29,7 @@ fn strew(seed: u32, layout: Layout, overlap: Overlap, looks: usize) -> Strew {
     }
 }
 
-fn dome(_: &Copy, u: f64, v: f64) -> f32 {
+fn dome(_: &StrewnCopy, u: f64, v: f64) -> f32 {
     Form::Dome.at(u as f32, v as f32, Profile::Smooth)
 }
 
@@ -105,8 +105,8 @@ fn copies_that_do_not_keep_the_ground_stand_level() {
             *value = frame.x_m(c) as f32;
         }
     });
-    let plateau = |_: &Copy, _: f64, _: f64| 1.0;
-    let ground = |copy: &Copy| copy.x_m as f32;
+    let plateau = |_: &StrewnCopy, _: f64, _: f64| 1.0;
+    let ground = |copy: &StrewnCopy| copy.x_m as f32;
     let land = strew.stand(
         EXTENT,
         (slope, &frame),

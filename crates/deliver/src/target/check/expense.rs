@@ -100,7 +100,7 @@ fn file_bytes(looked: &Looked) -> f64 {
     let maps = looked.order.layers.iter().map(|layer| {
         let each = match layer {
             Layer::Mesh | Layer::Recipe => 0.0,
-            Layer::Height | Layer::Slope | Layer::Left(_) | Layer::Mask(_) => field,
+            Layer::Height | Layer::Slope | Layer::Product(_) | Layer::Mask(_) => field,
             Layer::Height16 | Layer::Displacement => 2.0 * DEFLATED,
             Layer::Occlusion | Layer::Roughness | Layer::Id | Layer::Hillshade => DEFLATED,
             Layer::Weights => 4.0 * (covers / 4.0).ceil() * DEFLATED,

@@ -171,12 +171,12 @@ impl Step<'_> {
         let debris = (law.debris_m2 / (cell_m * cell_m)).powf(law.area_exponent) as f32;
         let steepness = law.slope_exponent as f32;
         let (cell, sea) = (cell_m as f32, law.sea_level_m as f32);
-        let [before, filled, rises, gives, stands] = [
+        let [before, filled, uplift, erodibility, critical_slope] = [
             self.heights,
             &self.drainage.filled,
-            self.ground.rises,
-            self.ground.gives,
-            self.ground.stands,
+            self.ground.uplift,
+            self.ground.erodibility,
+            self.ground.critical_slope,
         ]
         .map(Grid::values);
         let spot = |i: u32, receiver: u32, area: f32, inside: f32| {
@@ -191,13 +191,13 @@ impl Step<'_> {
                 true => sea + ABOVE_SEA_M,
                 false => filled[i] + FILL_FALL * cell,
             };
-            let firm = gives[i] <= FIRM || (below == i && before[i] >= sea);
+            let firm = erodibility[i] <= FIRM || (below == i && before[i] >= sea);
             Spot {
                 receiver,
                 before: before[i],
                 risen: match firm {
                     true => before[i],
-                    false => before[i] + rises[i] * years as f32,
+                    false => before[i] + uplift[i] * years as f32,
                 },
                 brim: match under_water && !firm {
                     true => brim,
@@ -211,21 +211,21 @@ impl Step<'_> {
                     true => 0.0,
                     false => {
                         let cuts = area.powf(exponent) + debris;
-                        scale * gives[i] * cuts * raised(per_cell, steepness)
+                        scale * erodibility[i] * cuts * raised(per_cell, steepness)
                     }
                 },
-                stands: match firm {
+                most_above: match firm {
                     true => f32::INFINITY,
                     false if inside > 0.0 && before[i] >= sea => Bank {
                         inside_cells: inside,
                         height: before[i] - before[below],
                         way: cell / per_cell,
-                        stands: stands[i] * cell / per_cell,
-                        gives: gives[i],
+                        most_above: critical_slope[i] * cell / per_cell,
+                        erodibility: erodibility[i],
                         cell,
                     }
                     .planed(),
-                    false => stands[i] * cell / per_cell,
+                    false => critical_slope[i] * cell / per_cell,
                 },
                 per_area: 1.0 / area,
             }

@@ -13,7 +13,7 @@ pub(super) const STABLE: f64 = 0.2 / FASTEST_CREEP as f64;
 pub(super) struct Slope<'a> {
     pub(super) heights: [&'a [f32]; 3],
     /// Tangents of the steepest slopes that stand.
-    pub(super) stands: [&'a [f32]; 3],
+    pub(super) critical_slope: [&'a [f32]; 3],
     /// Whether each cell of the row moves.
     pub(super) moves: &'a [bool],
 }
@@ -29,8 +29,9 @@ pub(super) fn creep_row(
     let (law, cols) = ((share, at_sea, sea, cell), out.len());
     let three = |of: &[f32], c: usize| [of[c.saturating_sub(1)], of[c], of[(c + 1).min(cols - 1)]];
     for c in [0, cols - 1] {
-        let [heights, stands] = [slope.heights, slope.stands].map(|of| of.map(|row| three(row, c)));
-        out[c] = crept(heights, stands, slope.moves[c], law);
+        let [heights, critical_slope] =
+            [slope.heights, slope.critical_slope].map(|of| of.map(|row| three(row, c)));
+        out[c] = crept(heights, critical_slope, slope.moves[c], law);
     }
     // Between the ends without a look at them, which lets several cells go at once.
     let n = cols.saturating_sub(2);
@@ -39,13 +40,13 @@ pub(super) fn creep_row(
     }
     let out = &mut out[1..n + 1];
     let [above, here, below] = slope.heights.map(|row| shifted(row, n));
-    let [firm_above, firm, firm_below] = slope.stands.map(|row| shifted(row, n));
+    let [firm_above, firm, firm_below] = slope.critical_slope.map(|row| shifted(row, n));
     let moves = &slope.moves[1..n + 1];
     for c in 0..n {
         let at = |of: [&[f32]; 3]| [of[0][c], of[1][c], of[2][c]];
         let heights = [at(above), at(here), at(below)];
-        let stands = [at(firm_above), at(firm), at(firm_below)];
-        out[c] = crept(heights, stands, moves[c], law);
+        let critical_slope = [at(firm_above), at(firm), at(firm_below)];
+        out[c] = crept(heights, critical_slope, moves[c], law);
     }
 }
 
@@ -69,11 +70,11 @@ fn crept(
     let under = height < sea;
     let share = if under { at_sea } else { share };
     let share = if moves { share } else { 0.0 };
-    let comes = |there: f32, stands: f32, (weight, squared): (f32, f32)| {
+    let comes = |there: f32, critical_slope: f32, (weight, squared): (f32, f32)| {
         // Mud lies up to the shore, and does not climb it.
         let there = if under { there.min(sea) } else { there };
         let rise = there - height;
-        let critical = 0.5 * (stands + firm[1]) * cell;
+        let critical = 0.5 * (critical_slope + firm[1]) * cell;
         let steep = (rise * rise / (squared * critical * critical)).min(STEEPEST);
         weight * rise / (1.0 - steep)
     };

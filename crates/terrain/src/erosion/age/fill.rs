@@ -46,8 +46,13 @@ impl Aging {
     ///
     /// # Panics
     /// Before the first step: where the water goes is not known.
-    pub fn fill_valleys(&mut self, gives: &Grid, law: AgeLaw, run: Run) -> Result<Grid, Cancelled> {
-        let Raised { mut levels, falls } = self.raised(gives, law, run)?;
+    pub fn fill_valleys(
+        &mut self,
+        erodibility: &Grid,
+        law: AgeLaw,
+        run: Run,
+    ) -> Result<Grid, Cancelled> {
+        let Raised { mut levels, falls } = self.raised(erodibility, law, run)?;
         let cell = self.frame.cell_m as f32;
         spill(&mut levels, &self.heights, &falls, cell, run)?;
         let mut levels = smooth(&levels, &self.heights);
@@ -60,9 +65,9 @@ impl Aging {
     }
 
     /// From the outlets up: each bed is raised, and what lies beside it up to there.
-    fn raised(&self, gives: &Grid, law: AgeLaw, run: Run) -> Result<Raised, Cancelled> {
+    fn raised(&self, erodibility: &Grid, law: AgeLaw, run: Run) -> Result<Raised, Cancelled> {
         let (drainage, area) = self.drainage.as_ref().expect("a step has gone by");
-        let (heights, gives) = (self.heights.values(), gives.values());
+        let (heights, erodibility) = (self.heights.values(), erodibility.values());
         let (cell, sea) = (self.frame.cell_m as f32, law.sea_level_m as f32);
         let (depth, least) = (law.fill_m as f32, LEAST_KM2.powf(DEEPENS));
         let mut raised = vec![0.0_f32; heights.len()];
@@ -71,7 +76,7 @@ impl Aging {
             look_up(k, run)?;
             let i = i as usize;
             let below = drainage.receivers[i] as usize;
-            if below == i || heights[i] < sea || gives[i] <= FIRM {
+            if below == i || heights[i] < sea || erodibility[i] <= FIRM {
                 continue;
             }
             let area_km2 = area[i] * cell * cell * 1e-6;

@@ -39,9 +39,9 @@ pub(super) struct Bank {
     /// could stand.
     pub(super) height: f32,
     pub(super) way: f32,
-    pub(super) stands: f32,
-    /// See [`Ground::gives`](super::Ground::gives).
-    pub(super) gives: f32,
+    pub(super) most_above: f32,
+    /// See [`Ground::erodibility`](super::Ground::erodibility).
+    pub(super) erodibility: f32,
     pub(super) cell: f32,
 }
 
@@ -51,9 +51,9 @@ impl Bank {
     pub(super) fn planed(self) -> f32 {
         let share = (self.inside_cells / FOOT_CELLS).min(1.0);
         let rounded = share * share * (3.0 - 2.0 * share);
-        let left = self.height - BANK * self.cell * self.gives.min(1.0);
-        let floor = (FALL * self.way).max(left).min(self.stands);
-        self.stands + rounded * (floor - self.stands)
+        let left = self.height - BANK * self.cell * self.erodibility.min(1.0);
+        let floor = (FALL * self.way).max(left).min(self.most_above);
+        self.most_above + rounded * (floor - self.most_above)
     }
 }
 
@@ -92,19 +92,19 @@ impl Step<'_> {
         let sea = self.law.sea_level_m as f32;
         // Below this no floor shows in any rock.
         let least_area = (shows / (half * WIDEST)).powf(1.0 / WIDENS) / cell_km2;
-        let (heights, gives) = (self.heights.values(), self.ground.gives.values());
+        let (heights, erodibility) = (self.heights.values(), self.ground.erodibility.values());
         // None is known where a river ends.
         let mut falls = vec![f32::NAN; receivers.len()];
         let mut rivers: Option<Grid> = None;
         for (k, &i) in self.drainage.order.iter().enumerate() {
             look_up(k, run)?;
             let (i, receiver) = (i as usize, receivers[k] as usize);
-            if area[k] < least_area || receiver == k || gives[i] <= FIRM || heights[i] < sea {
+            if area[k] < least_area || receiver == k || erodibility[i] <= FIRM || heights[i] < sea {
                 continue;
             }
             let below = self.drainage.receivers[i] as usize;
             let per_cell = self.nodes.between(i, below);
-            let soft = gives[i].sqrt().min(WIDEST);
+            let soft = erodibility[i].sqrt().min(WIDEST);
             let level = half * (area[k] * cell_km2).powf(WIDENS) * soft;
             let fall = (heights[i] - heights[below]).max(0.0) * per_cell / cell;
             let over = per_cell * over_cells.max(over_reach * level);

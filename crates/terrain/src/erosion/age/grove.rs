@@ -30,7 +30,7 @@ pub(super) struct Spot {
     /// K·dt·Aᵐ over the distance to the receiver, to the power n.
     pub(super) factor: f32,
     /// How far it may stand above the receiver, metres.
-    pub(super) stands: f32,
+    pub(super) most_above: f32,
     /// One over the land that drains through it, in cells.
     pub(super) per_area: f32,
 }
@@ -53,7 +53,7 @@ impl Spot {
             true => below + implicit_drop(filled - below, self.factor, steepness),
             false => self.risen,
         };
-        river.min(below + self.stands)
+        river.min(below + self.most_above)
     }
 }
 
@@ -186,11 +186,11 @@ fn implicit_drop(before: f32, factor: f32, exponent: f32) -> f32 {
 /// From the outlets up: where each node stands after rivers have cut and slopes have
 /// given way, when they lay down the share `lays` of what `arrives` for each cell that
 /// drains there, and cut by the slope to the power `steepness`. And how high what fills a
-/// hollow may lie, where `levels` are asked for: `rises` above the water that still stands
+/// hollow may lie, where `levels` are asked for: `fill_rise` above the water that still stands
 /// there. A hollow whose pass has been cut holds less than it did, or would be left as a knob.
 fn cut(
     grove: Grove,
-    (lays, steepness, rises): (f32, f32, f32),
+    (lays, steepness, fill_rise): (f32, f32, f32),
     arrives: &[f32],
     after: &mut [f32],
     levels: &mut [f32],
@@ -207,7 +207,7 @@ fn cut(
             }
         };
         if !levels.is_empty() {
-            levels[k] = levels[receiver].max(after[k] + rises);
+            levels[k] = levels[receiver].max(after[k] + fill_rise);
         }
     }
     Ok(())

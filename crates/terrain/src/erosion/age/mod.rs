@@ -74,11 +74,11 @@ pub struct AgeLaw {
 #[derive(Clone, Copy, Debug)]
 pub struct Ground<'a> {
     /// How fast it rises, metres per year.
-    pub rises: &'a Grid,
+    pub uplift: &'a Grid,
     /// How readily it gives: 1 for common rock, 0 not at all.
-    pub gives: &'a Grid,
+    pub erodibility: &'a Grid,
     /// Tangent of the steepest slope that stands.
-    pub stands: &'a Grid,
+    pub critical_slope: &'a Grid,
 }
 
 /// Land on the cells of one grid, aging.
@@ -174,10 +174,10 @@ impl Aging {
         self.carried_off_m3 += carried_off * self.frame.cell_m * self.frame.cell_m;
         let cols = self.heights.cols();
         self.heights.for_each_row(|r, row| {
-            let (lowered, rises) = (lowered.row(r), ground.rises.row(r));
+            let (lowered, uplift) = (lowered.row(r), ground.uplift.row(r));
             for (c, height) in row.iter_mut().enumerate() {
                 if moves[r * cols + c] {
-                    *height += rises[c] * raise - lowered[c];
+                    *height += uplift[c] * raise - lowered[c];
                 }
             }
         });
@@ -225,22 +225,24 @@ impl Aging {
 
     /// Whether each cell rises where it `gives` at all: outlets on land do not, for they keep
     /// their height; what rises under those at sea leaves over them.
-    pub fn rises(&self, gives: &Grid, sea_level_m: f64) -> Vec<bool> {
+    pub fn uplift(&self, erodibility: &Grid, sea_level_m: f64) -> Vec<bool> {
         let sea = sea_level_m as f32;
         let outlets = self.outlets.cells().iter();
-        let cells = outlets.zip(self.heights.values()).zip(gives.values());
+        let cells = outlets.zip(self.heights.values()).zip(erodibility.values());
         cells
-            .map(|((&outlet, &height), &gives)| gives > FIRM && !(outlet && height >= sea))
+            .map(|((&outlet, &height), &erodibility)| {
+                erodibility > FIRM && !(outlet && height >= sea)
+            })
             .collect()
     }
 
     /// Whether each cell moves at all: outlets and firm ground do not.
     fn moves(&self, ground: Ground) -> Vec<bool> {
-        let gives = ground.gives.values().iter();
+        let erodibility = ground.erodibility.values().iter();
         let outlets = self.outlets.cells().iter();
-        gives
+        erodibility
             .zip(outlets)
-            .map(|(&gives, &outlet)| gives > FIRM && !outlet)
+            .map(|(&erodibility, &outlet)| erodibility > FIRM && !outlet)
             .collect()
     }
 
@@ -272,7 +274,7 @@ impl Aging {
                 let near = [r.saturating_sub(1), r, (r + 1).min(rows - 1)];
                 let slope = Slope {
                     heights: near.map(|r| before.row(r)),
-                    stands: near.map(|r| ground.stands.row(r)),
+                    critical_slope: near.map(|r| ground.critical_slope.row(r)),
                     moves: &moves[r * cols..(r + 1) * cols],
                 };
                 creep_row(slope, (share, at_sea, sea), cell, row);
