@@ -168,7 +168,7 @@ async fn main() -> Result<()> {
     page.choose(&test_id("lens"), "28").await?;
     page.click(&test_id("stand")).await?;
     page.click_at(&test_id("relief"), 0.444, 0.415).await?;
-    page.until(&test_id("stand"), |text| text.contains("Rise"))
+    page.until(&test_id("stand"), |text| text.contains("Leave the ground"))
         .await?;
     page.open_menu("camera-menu").await?;
     page.choose(&test_id("frame"), "2:1").await?;

@@ -809,10 +809,30 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description Ground that was added (above 0) or taken away beside a process. */
+        AdjustedLine: {
+            /** @description Why. */
+            reason: string;
+            /**
+             * Format: double
+             * @description How much, m³.
+             */
+            volume_m3: number;
+        };
+        /** @description Ground that was added (above 0) or taken away beside a process. */
+        AdjustedSum: {
+            /** @description Why. */
+            reason: string;
+            /**
+             * Format: double
+             * @description How much, m³.
+             */
+            volume_m3: number;
+        };
         /**
-         * @description Ages go by: high ground rises, rivers cut it, slopes give way, and what was cut
-         *     is laid down in valleys, fans and the sea. One step makes ranges, basins and all
-         *     their valleys of whatever lies below it.
+         * @description A million years of erosion: high ground is uplifted, rivers incise it, slopes fail, and
+         *     the sediment is deposited in valleys, fans and the sea. One step turns whatever lies
+         *     below it into ranges and basins with all their valleys.
          */
         Ages: {
             /**
@@ -910,7 +930,7 @@ export interface components {
             sediment: number;
             /**
              * Format: uint32
-             * @description Which of the endless variants.
+             * @description Random seed.
              * @default 1
              */
             seed: number;
@@ -1079,7 +1099,7 @@ export interface components {
             feature_m: number;
             /**
              * Format: uint32
-             * @description Which of the endless variants.
+             * @description Random seed.
              */
             seed: number;
         };
@@ -1507,8 +1527,8 @@ export interface components {
             id: string;
         };
         /**
-         * @description Steep rock crumbles until it stands at a stable angle: faceted faces, scree
-         *     below. Nothing leaves the land.
+         * @description Slopes steeper than the angle of repose crumble and come to rest below: faceted faces with
+         *     scree at their foot. Nothing leaves the land.
          */
         Crumble: {
             /**
@@ -1742,7 +1762,7 @@ export interface components {
             seamless: number;
             /**
              * Format: uint32
-             * @description Which of the endless variants.
+             * @description Random seed.
              * @default 1
              */
             seed: number;
@@ -1847,7 +1867,7 @@ export interface components {
             octaves: number;
             /**
              * Format: uint32
-             * @description Which of the endless variants.
+             * @description Random seed.
              * @default 1
              */
             seed: number;
@@ -2182,7 +2202,7 @@ export interface components {
                 feature_m: number;
                 /**
                  * Format: uint32
-                 * @description Which of the endless variants.
+                 * @description Random seed.
                  * @default 0
                  */
                 seed: number;
@@ -2606,6 +2626,8 @@ export interface components {
              * @description Brought in from outside, m³.
              */
             added_m3: number;
+            /** @description Added or taken away beside the process, with the reason. */
+            adjusted: components["schemas"]["AdjustedLine"][];
             /**
              * Format: double
              * @description Carried over the border, m³.
@@ -2618,9 +2640,14 @@ export interface components {
             dropped_m3: number;
             /**
              * Format: double
-             * @description What is missing or too much, as a share of what was worn.
+             * @description By how much the account misses that, as a share of what was moved.
              */
             error: number;
+            /**
+             * Format: double
+             * @description By how much the heights have changed, measured, m³.
+             */
+            gained_m3: number;
             /**
              * Format: double
              * @description Ground that was raised from below.
@@ -2641,9 +2668,11 @@ export interface components {
              * @description Brought in from outside: sediment, snow.
              */
             added_m3: number;
+            /** @description What was added or taken away beside the process, with the reason. */
+            adjusted: components["schemas"]["AdjustedSum"][];
             /**
              * Format: double
-             * @description What left over the border.
+             * @description What left over the border, by the account of the process itself.
              */
             carried_off_m3: number;
             /**
@@ -2653,9 +2682,14 @@ export interface components {
             dropped_m3: number;
             /**
              * Format: double
-             * @description What is missing or too much, as a share of what was worn or added.
+             * @description By how much the account misses that, as a share of what was moved.
              */
             error: number;
+            /**
+             * Format: double
+             * @description By how much the heights have changed: measured, not told by the process.
+             */
+            gained_m3: number;
             /**
              * Format: double
              * @description Ground that was raised from below.
@@ -3040,7 +3074,7 @@ export interface components {
             offset_m: number;
             /**
              * Format: uint32
-             * @description Which of the endless variants.
+             * @description Random seed.
              * @default 1
              */
             seed: number;
@@ -3184,7 +3218,7 @@ export interface components {
             ledges: number;
             /**
              * Format: uint32
-             * @description Which of the endless variants.
+             * @description Random seed.
              * @default 1
              */
             seed: number;
@@ -3613,7 +3647,7 @@ export interface components {
                 feature_m: number;
                 /**
                  * Format: uint32
-                 * @description Which of the endless variants.
+                 * @description Random seed.
                  */
                 seed: number;
             };
@@ -3905,7 +3939,7 @@ export interface components {
             scale_m: number;
             /**
              * Format: uint32
-             * @description Which of the endless variants of rock and uplift.
+             * @description Random seed of rock and uplift.
              * @default 1
              */
             seed: number;
@@ -4516,7 +4550,7 @@ export interface components {
             octaves: number;
             /**
              * Format: uint32
-             * @description Which of the endless variants.
+             * @description Random seed.
              * @default 1
              */
             seed: number;
@@ -4659,7 +4693,7 @@ export interface components {
             low_m: number;
             /**
              * Format: uint32
-             * @description Which of the endless variants.
+             * @description Random seed.
              * @default 1
              */
             seed: number;
@@ -4777,7 +4811,7 @@ export interface components {
             seamless: number;
             /**
              * Format: uint32
-             * @description Which of the endless variants.
+             * @description Random seed.
              * @default 1
              */
             seed: number;
@@ -4841,7 +4875,7 @@ export interface components {
             feature_m: number;
             /**
              * Format: uint32
-             * @description Which of the endless variants.
+             * @description Random seed.
              */
             seed: number;
         };
@@ -4993,7 +5027,7 @@ export interface components {
             octaves: number;
             /**
              * Format: uint32
-             * @description Which of the endless variants.
+             * @description Random seed.
              * @default 1
              */
             seed: number;
@@ -5028,9 +5062,9 @@ export interface components {
             on: boolean;
         };
         /**
-         * @description Rain gathers, cuts gullies and valleys, carries the ground off and drops
-         *     it in fans and flats. Coarse grids first, finer ones on top: a preview and
-         *     a final share their valleys.
+         * @description Rain gathers into runoff, cuts gullies and valleys, and carries the sediment into fans and
+         *     flats. Coarse grids come first, finer ones add detail: a preview and a final share their
+         *     valleys and their height.
          */
         Water: {
             /**
@@ -5055,7 +5089,7 @@ export interface components {
             dropping: number;
             /**
              * Format: uint32
-             * @description How long it rains: steps on the coarsest grid; finer ones take fewer.
+             * @description How long it rains: time steps on the coarsest grid; finer ones take fewer.
              * @default 160
              */
             duration: number;
@@ -5074,7 +5108,7 @@ export interface components {
              */
             hardness: number;
             /**
-             * @description What becomes of hollows that water cannot leave.
+             * @description What happens to depressions that water cannot leave.
              * @default both
              */
             hollows: components["schemas"]["WaterHollows"];
@@ -5117,7 +5151,7 @@ export interface components {
              */
             strength: number;
         };
-        /** @description What becomes of hollows that water cannot leave. */
+        /** @description What happens to depressions that water cannot leave. */
         WaterHollows: "both" | "cut" | "fill" | "keep";
         /** @description The sides of a country that water may leave over. */
         WaterLeaves: "anywhere" | "north" | "east" | "south" | "west" | "sea";

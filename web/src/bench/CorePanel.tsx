@@ -81,8 +81,8 @@ function Log({ sample }: { sample: CoreSample }) {
                 ))}
                 {step.ledger && (
                   <span title="Over the whole land">
-                    eroded {volume(step.ledger.worn_m3)}, deposited {volume(step.ledger.dropped_m3)},
-                    carried off {volume(step.ledger.carried_off_m3)}
+                    eroded {volume(step.ledger.worn_m3)}, deposited {volume(step.ledger.dropped_m3)}
+                    , carried off {volume(step.ledger.carried_off_m3)}
                   </span>
                 )}
               </span>

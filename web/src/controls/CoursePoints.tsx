@@ -93,7 +93,8 @@ export function CoursePoints({ of, step, points, smooth, onPreview, onCommit }: 
           data-testid="edit-course"
           onClick={edit}
         >
-          <Pencil size={13} /> {editing ? "Done" : `${counted(points.length, "point")}: edit on the land`}
+          <Pencil size={13} />{" "}
+          {editing ? "Done" : `${counted(points.length, "point")}: edit on the land`}
         </button>
         <button
           type="button"

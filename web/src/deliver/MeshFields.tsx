@@ -38,10 +38,7 @@ export function MeshFields({ wish, known, onChange }: Props) {
   const set = (part: Partial<MeshChoice>) => onChange({ ...wish, ...part });
   const { min, max, step, unit } = NUMBERS[wish.bound];
   return (
-    <fieldset
-      className="border-base-300 grid gap-2 rounded border p-3"
-      aria-label="Mesh"
-    >
+    <fieldset className="border-base-300 grid gap-2 rounded border p-3" aria-label="Mesh">
       <Select
         label="Format"
         test="mesh-format"

@@ -72,7 +72,8 @@ export function SheetGrid({ step, sweeps, shapeOnly, across, current }: Props) {
   if (count > MOST) return <p className="text-sm">A sheet has at most {MOST} variants.</p>;
   if (error) return <p className="text-error text-sm">{error.message}</p>;
   const stop = () => void client.cancelQueries({ queryKey: ["sheet", landscape] });
-  if (!data && isFetching) return <Working what={`Growing ${counted(count, "variant")}`} onStop={stop} />;
+  if (!data && isFetching)
+    return <Working what={`Growing ${counted(count, "variant")}`} onStop={stop} />;
   if (!data) return <p className="text-sm">Stopped. Change a range to grow another sheet.</p>;
   const columns = across ?? Math.ceil(Math.sqrt(data.variants.length));
   return (

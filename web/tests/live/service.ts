@@ -65,7 +65,17 @@ export class FakeService {
     this.version += 1;
     const { parent, undo, redo, mark } = this.whole();
     const { version } = this;
-    return { version, base, revision: to, parent, patch, undo, redo, mark, author: "" } as HeadMove;
+    return {
+      version,
+      base,
+      revision: to,
+      parent,
+      patch,
+      undo,
+      redo,
+      mark,
+      author: "",
+    } as unknown as HeadMove;
   }
 
   tell(move: HeadMove) {

@@ -128,7 +128,7 @@ async fn covers_are_made_of_materials_and_reordered() -> Result<()> {
     browser.click(&test_id("stand")).await?;
     browser.click_at(&test_id("relief"), 0.45, 0.425).await?;
     browser
-        .until(&test_id("stand"), |text| text.contains("Rise"))
+        .until(&test_id("stand"), |text| text.contains("Leave the ground"))
         .await?;
 
     // Steps with the arrow keys, long ones with Shift, as far as they say.

@@ -10,7 +10,7 @@ use super::books::{Books, Ground};
 use super::cache::Kept;
 use super::key::Key;
 use super::worked::OfGrid;
-use super::{GrowError, ProcessOutput, Site};
+use super::{Field, GrowError, ProcessOutput, Site};
 use crate::document::{Mask, Product};
 use crate::steps::{Kind, StepOutput};
 
@@ -66,6 +66,12 @@ impl Stage<'_> {
         let mut begun = std::mem::replace(&mut coarse.change, Grid::filled(0, 0, 0.0));
         begun.zip_in_place(&self.heights, |change, height| height + change);
         begun
+    }
+
+    /// The same field, as it was left: on coarser cells until somebody asks for its values.
+    pub fn left(&self, product: Product) -> Option<Field> {
+        let coarse = self.coarse.as_ref()?;
+        coarse.products.field(product).cloned()
     }
 
     /// A field that the coarser grids have left; none yet on the first.

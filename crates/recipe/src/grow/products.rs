@@ -65,8 +65,9 @@ pub(crate) struct Effect<'a> {
 }
 
 impl Effect<'_> {
-    /// As much of `field`, whose values have `bounds`.
-    fn of(self, field: Field, [low, high]: [f32; 2]) -> Field {
+    /// As much of `field`, whose values have `bounds`; where the mask lets nothing of it
+    /// through, what a step `before` has left stays.
+    fn of(self, field: Field, before: Option<Field>, [low, high]: [f32; 2]) -> Field {
         if self.amount == 1.0 && self.mask.is_none() {
             return field;
         }
@@ -75,6 +76,11 @@ impl Effect<'_> {
         match self.mask {
             Some(mask) => felt.zip_in_place(mask, |value, mask| amount * mask * value),
             None => felt = felt.map(|value| amount * value),
+        }
+        if let (Some(mask), Some(before)) = (self.mask, before) {
+            let mut stays = before.into_grid();
+            stays.zip_in_place(mask, |value, mask| (1.0 - mask) * value);
+            felt.zip_in_place(&stays, |felt, stays| felt + stays);
         }
         felt.map(|value| value.clamp(low, high)).into()
     }
@@ -150,16 +156,17 @@ impl Products {
     /// Takes in what a later step has left, which took effect as its amount and mask say: what
     /// it moved, it moved by that much.
     pub(crate) fn followed_by(&mut self, newer: Self, effect: Effect) {
-        let felt = newer.left.into_iter().map(|(product, left)| {
+        for (product, left) in newer.left {
             let felt = match (left, product.field()) {
                 (ProductData::Field(field), Some(declared)) if declared.moved => {
-                    ProductData::Field(effect.of(field, declared.measure.bounds))
+                    let before = self.take_field(product);
+                    let bounds = declared.measure.bounds;
+                    ProductData::Field(effect.of(field, before, bounds))
                 }
                 (other, _) => other,
             };
-            (product, felt)
-        });
-        self.left.extend(felt);
+            self.left.insert(product, felt);
+        }
         self.strata = match (self.strata.take(), newer.strata) {
             (Some(before), Some(after)) => Some(after.after(&before, effect.amount, effect.mask)),
             (before, after) => after.or(before),

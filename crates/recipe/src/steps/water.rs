@@ -185,7 +185,14 @@ impl Ground<'_> {
 
     /// Rills run together into gullies, and lay down at their foot what they cut: the
     /// network that a flood of a few hundred steps would not find by itself.
-    fn gully(&mut self, water: &Water, frame: &Frame, sea: f64, run: Run) -> Result<(), GrowError> {
+    fn gully(
+        &mut self,
+        water: &Water,
+        share: f64,
+        frame: &Frame,
+        sea: f64,
+        run: Run,
+    ) -> Result<(), GrowError> {
         let even = |value: f32| Grid::filled(frame.cols, frame.rows, value);
         let take = (1.0 - water.hardness) as f32;
         let erodibility = match self.hardness {
@@ -203,7 +210,7 @@ impl Ground<'_> {
             erodibility: &erodibility,
             critical_slope: &critical_slope,
         };
-        let time = f64::from(water.duration) / Water::FLOOD_STEPS;
+        let time = share * f64::from(water.duration) / Water::FLOOD_STEPS;
         let law = AgeLaw {
             erodibility: Water::GULLIES * water.gullies * water.strength,
             area_exponent: 0.45,
@@ -426,6 +433,9 @@ impl Water {
     /// What gullies cut at strength 1 on each grid: erodibility and time in one, m^0.1;
     /// a sixth of what ages take (see [`super::Ages`]), set by eye.
     const GULLIES: f64 = 1.0;
+    /// Finer grids have this share of the time for their own gullies: crests between them would
+    /// be sharper than nature's with all of it.
+    const FINER_TIME: f64 = 0.8;
     /// Meanwhile slopes give way at this angle.
     const GULLY_DEG: f64 = 42.0;
     /// And soil creeps by this share of what a grid can show of it.
@@ -484,12 +494,12 @@ impl Water {
         };
         let sea_level_m = site.sea_level_m();
         let run = stage.run.quietly();
-        let first = stage.coarse.is_none();
+        // Kept on coarse cells while the flood needs the room.
+        let coarse = (stage.left(WEAR), stage.left(DEPOSIT));
         let heights = stage.heights.clone();
         let (wear, deposit) = (stage.take(WEAR), stage.take(DEPOSIT));
         let (flow, depth) = (stage.take(FLOW), stage.take(DEPTH));
-        let begun = moved(&heights, &wear, &deposit);
-        let books = stage.open_books(&begun);
+        let books = stage.open_books(&moved(&heights, &wear, &deposit));
         let mut ground = Ground {
             heights: &heights,
             wear,
@@ -501,9 +511,14 @@ impl Water {
         stage.coarse = None;
         ground.open(self.hollows, sea_level_m, run)?;
         // On finer grids the flood alone works: gullies are there by then.
-        let coarse = frame.cols.max(frame.rows) <= Self::GULLY_CELLS;
-        if coarse && self.hollows != WaterHollows::Keep {
-            ground.gully(self, &frame, sea_level_m, run)?;
+        let gullied = frame.cols.max(frame.rows) <= Self::GULLY_CELLS;
+        if gullied && self.hollows != WaterHollows::Keep {
+            let share = if coarse.0.is_some() {
+                Self::FINER_TIME
+            } else {
+                1.0
+            };
+            ground.gully(self, share, &frame, sea_level_m, run)?;
             ground.open(self.hollows, sea_level_m, run)?;
         }
         let washed = Washed {
@@ -523,10 +538,10 @@ impl Water {
             .moved(&ground.now(), left.ledger.carried_off_m3);
         ground.even_beds(&left.flow);
         ground.build_levees(&mut suspended, &left.flow, frame.cell_m, sea_level_m);
-        if !first {
+        if let (Some(wear), Some(deposit)) = coarse {
+            let begun = moved(&heights, &wear.into_grid(), &deposit.into_grid());
             ground.keep_height(&begun, &left.flow, frame.cell_m);
         }
-        drop(begun);
         if self.hollows != WaterHollows::Keep {
             ground.settle_channels((&left.flow, frame.cell_m), self.hollows, sea_level_m, run)?;
         }

@@ -273,7 +273,7 @@ fn colours_and_readings_are_checked() {
     let said = cover(
         json!({ "gradient": { "by": { "trace": "wear" }, "from": 0, "to": 3, "stops": stops } }),
     );
-    assert!(said.contains("leaves this product"), "{said}");
+    assert!(said.contains("needs an earlier step"), "{said}");
     let wash = json!({ "washes": [{ "id": "w", "name": "Melt", "colour": "white", "distance_m": 300, "amount": 1,
         "mask": { "terms": [] } }] });
     let said = recipe(json!([]), wash).expect_err("refused").to_string();
