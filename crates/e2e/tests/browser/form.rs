@@ -325,7 +325,9 @@ async fn an_outline_is_drawn_a_curve_is_bent_and_a_file_becomes_a_step() -> Resu
 
     // Copies of an image: choosing it asks for the file.
     browser.click(&test_id("add-step")).await?;
-    browser.fill(&test_id("find-kind"), "scattered copies").await?;
+    browser
+        .fill(&test_id("find-kind"), "scattered copies")
+        .await?;
     browser
         .until(REVISION, |text| text == "kept as revision 6")
         .await?;
